@@ -1,0 +1,1 @@
+"""Caldarium: warmth, load and shelter for every hour of a backcountry course."""
