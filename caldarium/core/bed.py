@@ -8,8 +8,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from caldarium.core.clothing import REGION_SHARE
 from caldarium.core.cold import LEWIS_PERMEABILITY, respiratory_loss, saturation
 from caldarium.core.quantities import CLO, R_US, Array, Values, array, within
+from caldarium.core.roots import bracketed_newton
 
 METABOLIC_RATE = 44.0
 """Asleep [W/m²]. Source: ISO 8996:2021, 0.75 met."""
@@ -34,10 +36,10 @@ class Ground:
     """What a bed lies on: its temperature relaxes from the air's towards a deeper one."""
 
     name: str
-    deep: float
-    pull: float
-    ceiling: float
-    resistance: float
+    deep: Values
+    pull: Values
+    ceiling: Values
+    resistance: Values
     source: str
 
 
@@ -53,6 +55,31 @@ GROUNDS = {
         Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock or cot"),
     )
 }
+
+
+def grounds(names: list[str]) -> Ground:
+    """Several grounds as one, for beds side by side in arrays.
+
+    Args:
+        names: keys of GROUNDS, one a bed.
+
+    Returns:
+        A ground whose figures are arrays over the beds.
+
+    Raises:
+        KeyError: for a ground that is not listed.
+
+    Source: judgement, see GROUNDS.
+    """
+    under = [GROUNDS[name] for name in names]
+    return Ground(
+        name=", ".join(sorted(set(names))),
+        deep=np.array([ground.deep for ground in under]),
+        pull=np.array([ground.pull for ground in under]),
+        ceiling=np.array([ground.ceiling for ground in under]),
+        resistance=np.array([ground.resistance for ground in under]),
+        source=_JUDGED,
+    )
 
 
 def ground_temperature(air: Values, ground: Ground) -> Array:
@@ -75,17 +102,17 @@ def ground_temperature(air: Values, ground: Ground) -> Array:
 class Sleeper:
     """A sleeper on the scale from limit (index 0) to comfort (index 1), and beyond either way."""
 
-    index: float
+    index: Values
 
     @property
-    def skin(self) -> float:
+    def skin(self) -> Values:
         """Mean skin temperature [°C]: 32 curled at the limit, 33 lying at comfort. Judgement."""
         return 32.0 + self.index
 
     @property
-    def heat_factor(self) -> float:
+    def heat_factor(self) -> Values:
         """Heat per m² of outer surface over that of lying flat: 1.15 curled. Judgement."""
-        return max(1.15 - 0.15 * self.index, 0.7)
+        return np.maximum(1.15 - 0.15 * array(self.index), 0.7)
 
 
 COMFORT = Sleeper(1.0)
@@ -99,10 +126,10 @@ class Bed:
     top: Array
     bottom: Array
     ground: Ground
-    lift: float = 0.0
+    lift: Values = 0.0
 
 
-def kept_heat(inside: Array, skin: float, top: Array) -> Array:
+def kept_heat(inside: Array, skin: Values, top: Array) -> Array:
     """Heat left to warm the bed after breath and insensible sweat [W/m²].
 
     Args:
@@ -160,9 +187,12 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
     Returns:
         Temperature [°C]; NaN where it lies outside -60 to 45 °C.
 
-    Source: two-path balance; bisection to a ten-millionth of a kelvin.
+    Source: two-path balance, solved by safeguarded Newton steps.
     """
-    shape = np.broadcast_shapes(bed.top.shape, bed.bottom.shape)
+    shape = np.broadcast_shapes(
+        bed.top.shape, bed.bottom.shape, np.shape(bed.lift), np.shape(sleeper.index),
+        np.shape(bed.ground.deep),
+    )  # fmt: skip
     low = np.full(shape, NIGHT_RANGE[0])
     high = np.full(shape, NIGHT_RANGE[1])
 
@@ -170,13 +200,13 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
         flow = heat_flow(bed, sleeper, outside)
         return flow.made - flow.up - flow.down
 
+    def balance(outside: Array) -> tuple[Array, Array]:
+        here = surplus(outside)
+        return here, surplus(outside + 1.0) - here
+
     known = (surplus(low) < 0) & (surplus(high) > 0)
-    for _ in range(32):
-        middle = 0.5 * (low + high)
-        warm = surplus(middle) > 0
-        high = np.where(warm, middle, high)
-        low = np.where(warm, low, middle)
-    return within(0.5 * (low + high), known)
+    settled = bracketed_newton(balance, low, high, np.zeros(shape), tolerance=1e-9)
+    return within(settled, known)
 
 
 def pad_resistance(r_values: Values) -> Array:
@@ -244,6 +274,23 @@ def make_bed(
     top = array(bag) + TIGHT_BAG_SHARE * array(clothes_clo) * CLO
     bottom = pad_resistance(np.array(pads or (0.0,))) + CRUSHED_BAG
     return Bed(top=top, bottom=bottom, ground=GROUNDS[ground], lift=lift)
+
+
+def top_with_clothes(bag: Values, local: Values) -> Array:
+    """Resistance above the sleeper with clothes worn inside, region by region in parallel.
+
+    Args:
+        bag: resistance above the sleeper with the test's base layer in [m² K/W].
+        local: summed local insulation of the clothes beyond the base layer [clo], last axis 7.
+
+    Returns:
+        Resistance [m² K/W]: what one even layer would need to lose the same heat.
+
+    Source: parallel paths over the regions of Hardy & DuBois (1938); the share that counts inside
+        a bag is judgement.
+    """
+    inside = TIGHT_BAG_SHARE * 0.835 * array(local) * CLO
+    return 1 / (REGION_SHARE / (array(bag)[..., np.newaxis] + inside)).sum(axis=-1)
 
 
 def endurance(flow: Flow) -> Array:

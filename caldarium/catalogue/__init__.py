@@ -1,0 +1,63 @@
+"""Reference gear as data files, each row with its source; generic names only."""
+
+import tomllib
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any, TypeVar
+
+from caldarium.core.course import Bag, Garment, Item, Pad, Shelter, Value
+
+Piece = TypeVar("Piece", bound=Value)
+
+
+@dataclass(frozen=True)
+class Catalogue:
+    """Everything that can be issued by default, by id."""
+
+    garments: dict[str, Garment]
+    bags: dict[str, Bag]
+    pads: dict[str, Pad]
+    shelters: dict[str, Shelter]
+    items: dict[str, Item]
+    sets: dict[str, tuple[str, ...]]
+
+    def kit(self, name: str) -> dict[str, Any]:
+        """Fields of a Person for one of the ready sets."""
+        wanted = self.sets[name]
+        bags = [self.bags[each] for each in wanted if each in self.bags]
+        return {
+            "garments": tuple(self.garments[each] for each in wanted if each in self.garments),
+            "bag": bags[0] if bags else None,
+            "pads": tuple(self.pads[each] for each in wanted if each in self.pads),
+            "items": tuple(self.items[each] for each in wanted if each in self.items),
+        }
+
+
+def _rows(name: str) -> dict[str, dict[str, Any]]:
+    return tomllib.loads(files(__package__).joinpath(name).read_text(encoding="utf-8"))
+
+
+def _garment(identifier: str, row: dict[str, Any], cuts: dict[str, Any]) -> Garment:
+    fields = {name: value for name, value in row.items() if name != "cut"}
+    return Garment.model_validate(fields | {"id": identifier, "cover": cuts[row["cut"]]})
+
+
+def _read(kind: type[Piece], rows: dict[str, Any]) -> dict[str, Piece]:
+    return {key: kind.model_validate({"id": key} | row) for key, row in rows.items()}
+
+
+@lru_cache(maxsize=1)
+def load_catalogue() -> Catalogue:
+    """The catalogue that ships with the application."""
+    clothing = _rows("garments.toml")
+    gear = _rows("gear.toml")
+    garments = clothing["garment"].items()
+    return Catalogue(
+        garments={key: _garment(key, row, clothing["cut"]) for key, row in garments},
+        bags=_read(Bag, gear["bag"]),
+        pads=_read(Pad, gear["pad"]),
+        shelters=_read(Shelter, gear["shelter"]),
+        items=_read(Item, gear["item"]),
+        sets={key: tuple(row["pieces"]) for key, row in gear["set"].items()},
+    )

@@ -1,0 +1,56 @@
+"""The open course document: one JSON file, validated whole or refused whole."""
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from caldarium.core.course import FORMAT, VERSION, Course
+from caldarium.formats.fault import FileFault, decode
+
+
+def write_course(course: Course) -> str:
+    """The course as a JSON document; floats are written so that they read back exactly."""
+    return json.dumps(course.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+
+
+def read_course(data: bytes) -> Course:
+    """A course from a JSON document.
+
+    Raises:
+        FileFault: naming line and column for text that is not JSON, and the path of the value
+            for JSON that is not a course.
+    """
+    text = decode(data)
+    try:
+        document = json.loads(text)
+    except RecursionError:
+        raise FileFault("nested too deeply for a course document", 1, 1) from None
+    except json.JSONDecodeError as fault:
+        raise FileFault(f"not JSON: {fault.msg}", fault.lineno, fault.colno) from None
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise FileFault(f'not a Caldarium course: "format" must be "{FORMAT}"', 1, 1)
+    if document.get("version") != VERSION:
+        raise FileFault(f"this application reads version {VERSION} of the course format", 1, 1)
+    try:
+        return Course.model_validate_json(text)
+    except ValidationError as fault:
+        raise FileFault(describe(fault)) from None
+
+
+def describe(fault: ValidationError) -> str:
+    """The first few faults of a document, each with the path of its value."""
+    told: list[str] = []
+    for error in fault.errors()[:3]:
+        path = "".join(
+            f"[{part}]" if isinstance(part, int) else f".{part}" for part in error["loc"]
+        ).lstrip(".")
+        message = error["msg"].removeprefix("Value error, ")
+        told.append(f"{path or 'course'}: {message}")
+    return "; ".join(told)
+
+
+def course_schema() -> dict[str, Any]:
+    """JSON Schema of the course document."""
+    schema = Course.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | schema
