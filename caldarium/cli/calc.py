@@ -13,8 +13,20 @@ from caldarium.core import clothing, cold, effort, wind
 
 app = typer.Typer(no_args_is_help=True, rich_markup_mode=None)
 
-Air = Annotated[float, typer.Option(help="air temperature [°C]")]
-Humidity = Annotated[float, typer.Option("--rh", help="relative humidity [%]")]
+
+def number(text: str) -> float:
+    """A finite number from the command line, without loading a validation library."""
+    try:
+        value = float(text)
+    except ValueError:
+        raise typer.BadParameter(f"{text!r} is not a number") from None
+    if not math.isfinite(value):
+        raise typer.BadParameter(f"{text!r} is not a finite number")
+    return value
+
+
+Air = Annotated[float, typer.Option(parser=number, help="air temperature [°C]")]
+Humidity = Annotated[float, typer.Option("--rh", parser=number, help="relative humidity [%]")]
 
 
 def print_figures(figures: dict[str, Any], reasons: dict[str, str]) -> None:
@@ -40,19 +52,19 @@ def _refuse_unless(condition: bool, message: str) -> None:
         raise typer.BadParameter(message)
 
 
-
 @app.command("cold")
 def cold_need(
     air: Air,
-    wind: Annotated[float, typer.Option(help="relative air speed [m/s]")],
+    wind: Annotated[float, typer.Option(parser=number, help="relative air speed [m/s]")],
     rh: Humidity,
-    metabolic_rate: Annotated[float, typer.Option(help="[W/m²]")],
-    walking_speed: Annotated[float, typer.Option(help="[m/s]")],
-    permeability: Annotated[float, typer.Option(help="outer layer's [l/(m² s)]")],
-    clo: Annotated[float | None, typer.Option(help="basic insulation worn [clo]")] = None,
+    metabolic_rate: Annotated[float, typer.Option(parser=number, help="[W/m²]")],
+    walking_speed: Annotated[float, typer.Option(parser=number, help="[m/s]")],
+    permeability: Annotated[float, typer.Option(parser=number, help="outer layer's [l/(m² s)]")],
+    clo: Annotated[
+        float | None, typer.Option(parser=number, help="basic insulation worn [clo]")
+    ] = None,
 ) -> None:
     """Insulation required in the cold and how long what is worn holds (ISO 11079)."""
-    _refuse_numbers(air, wind, rh, metabolic_rate, walking_speed, permeability, clo)
     _refuse_unless(permeability > 0, "--permeability must be above 0 l/(m² s)")
     _refuse_unless(clo is None or clo >= 0, "--clo must not be negative")
     _refuse_unless(walking_speed >= 0, "--walking-speed must not be negative")
@@ -81,9 +93,10 @@ def cold_need(
 
 
 @app.command("windchill")
-def wind_chill(air: Air, wind_kmh: Annotated[float, typer.Option(help="at 10 m [km/h]")]) -> None:
+def wind_chill(
+    air: Air, wind_kmh: Annotated[float, typer.Option(parser=number, help="at 10 m [km/h]")]
+) -> None:
     """Wind chill equivalent temperature and minutes to frostbite of bare skin."""
-    _refuse_numbers(air, wind_kmh)
     _refuse_unless(wind_kmh >= 0, "--wind-kmh must not be negative")
     reasons = {
         "wind_chill_c": "defined at or below 10 °C and from 4.8 km/h",
@@ -100,12 +113,13 @@ def wind_chill(air: Air, wind_kmh: Annotated[float, typer.Option(help="at 10 m [
 def air_at(
     air: Air,
     rh: Humidity,
-    from_altitude: Annotated[float, typer.Option(help="[m]")],
-    altitude: Annotated[float, typer.Option(help="[m]")],
-    lapse: Annotated[float, typer.Option(help="[K/km], 5 to 9.8")] = air_room.LAPSE_DEFAULT,
+    from_altitude: Annotated[float, typer.Option(parser=number, help="[m]")],
+    altitude: Annotated[float, typer.Option(parser=number, help="[m]")],
+    lapse: Annotated[
+        float, typer.Option(parser=number, help="[K/km], 5 to 9.8")
+    ] = air_room.LAPSE_DEFAULT,
 ) -> None:
     """Air carried to another height in a standard atmosphere."""
-    _refuse_numbers(air, rh, from_altitude, altitude, lapse)
     _refuse_unless(0 <= rh <= 100, "--rh must lie between 0 and 100 %")
     low, high = air_room.LAPSE_RANGE
     _refuse_unless(low <= lapse <= high, f"--lapse must lie between {low} and {high} K/km")
@@ -126,15 +140,14 @@ def air_at(
 
 @app.command("effort")
 def walking(
-    body: Annotated[float, typer.Option(help="body mass [kg]")],
-    height: Annotated[float, typer.Option(help="[m]")],
-    load: Annotated[float, typer.Option(help="worn and carried [kg]")],
-    speed: Annotated[float, typer.Option(help="[m/s]")],
-    grade: Annotated[float, typer.Option(help="slope [%], downhill negative")],
-    terrain: Annotated[float, typer.Option(help="terrain factor")] = 1.0,
+    body: Annotated[float, typer.Option(parser=number, help="body mass [kg]")],
+    height: Annotated[float, typer.Option(parser=number, help="[m]")],
+    load: Annotated[float, typer.Option(parser=number, help="worn and carried [kg]")],
+    speed: Annotated[float, typer.Option(parser=number, help="[m/s]")],
+    grade: Annotated[float, typer.Option(parser=number, help="slope [%], downhill negative")],
+    terrain: Annotated[float, typer.Option(parser=number, help="terrain factor")] = 1.0,
 ) -> None:
     """Metabolic power of walking with a load."""
-    _refuse_numbers(body, height, load, speed, grade, terrain)
     _refuse_unless(body > 0 and height > 0, "--body and --height must be above 0")
     _refuse_unless(load >= 0 and speed >= 0, "--load and --speed must not be negative")
     _refuse_unless(terrain >= 1, "--terrain must be 1 or more")
@@ -177,17 +190,24 @@ def _layer(text: str) -> tuple[float, float]:
 
 @app.command("bed")
 def bed(
-    pad_r: Annotated[list[float], typer.Option(help="R-value of a pad; repeat for a stack")],
-    low: Annotated[float, typer.Option(help="planning low outside [°C]")],
-    comfort: Annotated[float | None, typer.Option(help="comfort label [°C]")] = None,
-    limit: Annotated[float | None, typer.Option(help="limit label [°C]")] = None,
+    pad_r: Annotated[
+        list[float], typer.Option(parser=number, help="R-value of a pad; repeat for a stack")
+    ],
+    low: Annotated[float, typer.Option(parser=number, help="planning low outside [°C]")],
+    comfort: Annotated[float | None, typer.Option(parser=number, help="comfort label [°C]")] = None,
+    limit: Annotated[float | None, typer.Option(parser=number, help="limit label [°C]")] = None,
     ground: Annotated[str, typer.Option(help=", ".join(bed_room.GROUNDS))] = "air",
-    clothes_clo: Annotated[float, typer.Option(help="clothes beyond the base layer [clo]")] = 0.0,
-    index: Annotated[float, typer.Option(help="0 limit sleeper, 1 comfort sleeper")] = 1.0,
-    lift: Annotated[float, typer.Option(help="shelter's inside over outside [K]")] = 0.0,
+    clothes_clo: Annotated[
+        float, typer.Option(parser=number, help="clothes beyond the base layer [clo]")
+    ] = 0.0,
+    index: Annotated[
+        float, typer.Option(parser=number, help="0 limit sleeper, 1 comfort sleeper")
+    ] = 1.0,
+    lift: Annotated[
+        float, typer.Option(parser=number, help="shelter's inside over outside [K]")
+    ] = 0.0,
 ) -> None:
     """Lowest temperatures of a bed, and the heat that leaves it at the planning low."""
-    _refuse_numbers(low, comfort, limit, clothes_clo, index, lift, *pad_r)
     _refuse_unless((comfort is None) != (limit is None), "give one of --comfort and --limit")
     _refuse_unless(ground in bed_room.GROUNDS, f"--ground is one of {', '.join(bed_room.GROUNDS)}")
     _refuse_unless(min(pad_r) >= 0 and clothes_clo >= 0, "R-values and clo must not be negative")
@@ -220,8 +240,3 @@ def bed(
         else "no balance between -60 and 45 °C"
     )
     print_figures(figures, dict.fromkeys(figures, outside))
-
-
-def _refuse_numbers(*numbers: float | None) -> None:
-    for number in numbers:
-        _refuse_unless(number is None or math.isfinite(number), "numbers must be finite")

@@ -149,13 +149,16 @@ def _person_air(person: Person, load: Load, area: float, awake: tuple[Moment, ..
         rows = [index for index, _ in walks]
         pace[rows] = [walk.speed for _, walk in walks]
         carried = np.array([load.by_day[awake[index].day] for index in rows])
-        rates[rows] = walking_power(
-            person.body_mass_kg,
-            np.minimum(carried, person.body_mass_kg),
-            pace[rows],
-            np.array([walk.grade for _, walk in walks]),
-            np.array([walk.terrain for _, walk in walks]),
-        ) / area
+        rates[rows] = (
+            walking_power(
+                person.body_mass_kg,
+                np.minimum(carried, person.body_mass_kg),
+                pace[rows],
+                np.array([walk.grade for _, walk in walks]),
+                np.array([walk.terrain for _, walk in walks]),
+            )
+            / area
+        )
     winds = np.array([moment.body_wind for moment in awake])
     return moment_air(awake, rates, relative_air_speed(winds, pace), pace)
 
@@ -247,9 +250,7 @@ def _states(
     return tuple(found)
 
 
-def _word(
-    low: float, high: float, soak: float, given: float, least: float, holds: bool
-) -> str:
+def _word(low: float, high: float, soak: float, given: float, least: float, holds: bool) -> str:
     if given < low - TOLERANCE and not holds:
         return "gap"
     if least > max(soak, high) + TOLERANCE:

@@ -294,7 +294,9 @@ def bag_round_shoulders(course: Course, bag: Array | None) -> float:
     return max(float(bag) / CLO - 1.2, 0.0) * BAG_IN_HOLD
 
 
-def layer_cut(person: Person, worn: frozenset[str], left: float = 1.0) -> dict[str, list[tuple[str, float]]]:
+def layer_cut(
+    person: Person, worn: frozenset[str], left: float = 1.0
+) -> dict[str, list[tuple[str, float]]]:
     """Worn pieces over each region from skin to air, with local insulation [clo].
 
     Args:

@@ -97,9 +97,7 @@ def walking_power(
     total = mass + carried
     standing = 1.5 * mass + 2.0 * total * (carried / mass) ** 2
     walking = standing + eta * total * (1.5 * pace**2 + 0.35 * pace * slope)
-    correction = eta * (
-        slope * total * pace / 3.5 - total * (slope + 6) ** 2 / mass + 25 - pace**2
-    )
+    correction = eta * (slope * total * pace / 3.5 - total * (slope + 6) ** 2 / mass + 25 - pace**2)
     power = np.where((slope < 0) & (pace > 0), walking - correction, walking)
     return within(np.maximum(power, standing), known)
 

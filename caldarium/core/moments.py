@@ -238,9 +238,7 @@ def _start_altitude(course: Course, index: int) -> float:
     return course.days[index - 1].end_altitude_m if index else course.start_altitude_m
 
 
-def _plan(
-    course: Course, sky: _Sky, shift: Shift
-) -> tuple[list[tuple[Walk, ...]], list[_Sample]]:
+def _plan(course: Course, sky: _Sky, shift: Shift) -> tuple[list[tuple[Walk, ...]], list[_Sample]]:
     all_walks: list[tuple[Walk, ...]] = []
     samples: list[_Sample] = []
     for index, day in enumerate(course.days):
@@ -317,9 +315,7 @@ def _altitudes(course: Course, walks: list[tuple[Walk, ...]], hour: Array) -> Ar
     return np.interp(hour, times, heights)
 
 
-def _moments(
-    course: Course, sky: _Sky, shift: Shift, samples: list[_Sample]
-) -> tuple[Moment, ...]:
+def _moments(course: Course, sky: _Sky, shift: Shift, samples: list[_Sample]) -> tuple[Moment, ...]:
     at = np.array([sample.at for sample in samples])
     altitude = np.array([sample.altitude for sample in samples])
     state = carry_air(

@@ -1,0 +1,74 @@
+"""`caldarium demo | serve | backup`: the running application and its database."""
+
+import json
+import socket
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from caldarium.cli.course import DATABASE, Database
+
+Port = Annotated[int, typer.Option(help="loopback port", min=1, max=65535, envvar="PORT")]
+HOST = "127.0.0.1"
+
+
+def _serve(database: Path, port: int) -> None:
+    import uvicorn
+
+    from caldarium.web.app import create_app
+
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((HOST, port))
+        except OSError:
+            raise typer.BadParameter(
+                f"port {port} is taken; choose another, as in PORT={port + 1} make demo"
+            ) from None
+    typer.echo(f"Caldarium is at http://{HOST}:{port}/  (stop with Ctrl-C)")
+    uvicorn.run(create_app(database), host=HOST, port=port, log_level="warning")
+
+
+def serve(database: Database = DATABASE, port: Port = 8000) -> None:
+    """Serve the application on this machine only."""
+    _serve(database, port)
+
+
+def demo(
+    database: Database = Path("var/demo.sqlite"),
+    port: Port = 8000,
+    fresh: Annotated[bool, typer.Option(help="start over with the shipped demo")] = False,
+) -> None:
+    """Serve the demo course; what was changed is kept unless --fresh."""
+    from caldarium.demo import demo_course
+    from caldarium.store.courses import Courses
+    from caldarium.store.database import open_database
+
+    if fresh:
+        for suffix in ("", "-wal", "-shm"):
+            Path(f"{database}{suffix}").unlink(missing_ok=True)
+    courses = Courses(open_database(database))
+    if not courses.count():
+        courses.add(demo_course(), "the demo course")
+    _serve(database, port)
+
+
+def backup(
+    target: Annotated[Path, typer.Argument(help="file to write")], database: Database = DATABASE
+) -> None:
+    """Copy the database, even while it is in use, to one file."""
+    from caldarium.store.database import back_up
+
+    try:
+        back_up(database, target)
+    except OSError as fault:
+        raise typer.BadParameter(str(fault)) from None
+    typer.echo(json.dumps({"backup": str(target), "bytes": target.stat().st_size}))
+
+
+def add_to(app: typer.Typer) -> None:
+    """Put these commands under their fixed names."""
+    app.command("demo")(demo)
+    app.command("serve")(serve)
+    app.command("backup")(backup)

@@ -1,0 +1,152 @@
+"""Units at the edge: what people type, and what they are shown."""
+
+import re
+from dataclasses import dataclass
+
+_UNITS: dict[str, dict[str, tuple[float, float]]] = {
+    "temperature": {"c": (1, 0), "f": (5 / 9, -32 * 5 / 9), "k": (1, -273.15)},
+    "wind": {
+        "m/s": (1, 0), "ms": (1, 0), "km/h": (1 / 3.6, 0), "kmh": (1 / 3.6, 0), "kph": (1 / 3.6, 0),
+        "mph": (0.44704, 0), "kn": (1852 / 3600, 0), "kt": (1852 / 3600, 0),
+    },
+    "altitude": {"m": (1, 0), "ft": (0.3048, 0), "km": (1000, 0)},
+    "rain": {"mm": (1, 0), "cm": (10, 0), "in": (25.4, 0)},
+    "percent": {"%": (1, 0)},
+    "distance": {"km": (1, 0), "m": (0.001, 0), "mi": (1.609344, 0)},
+    "mass": {"g": (1, 0), "kg": (1000, 0), "oz": (28.349523125, 0), "lb": (453.59237, 0)},
+    "body": {"kg": (1, 0), "lb": (0.45359237, 0), "st": (6.35029318, 0)},
+    "height": {"m": (1, 0), "cm": (0.01, 0), "ft": (0.3048, 0), "in": (0.0254, 0)},
+    "hours": {"h": (1, 0), "min": (1 / 60, 0)},
+    "length": {"mm": (1, 0), "cm": (10, 0), "in": (25.4, 0)},
+}  # fmt: skip
+DEFAULT_UNIT = {
+    "temperature": "c", "wind": "m/s", "altitude": "m", "rain": "mm", "percent": "%",
+    "distance": "km", "mass": "g", "body": "kg", "height": "m", "hours": "h", "length": "mm",
+}  # fmt: skip
+_NUMBER = r"[+-]?(?:\d+(?:\.\d*)?|\.\d+)"
+_TERM = re.compile(rf"\s*({_NUMBER})\s*(°?\s*[a-z%][a-z/%]*)?", re.IGNORECASE)
+
+
+def parse_quantity(text: str, kind: str) -> float:
+    """A quantity as people type it, in the core's unit.
+
+    Args:
+        text: such as "15F", "2 lb 3 oz", "1,200 ft", "-4,5", "12 km/h"; without a unit the
+            metric one of its kind.
+        kind: a key of DEFAULT_UNIT.
+
+    Returns:
+        The value in that kind's default unit.
+
+    Raises:
+        ValueError: with a sentence for the person who typed it.
+
+    Source: definitions of the units (NIST SP 811).
+    """
+    units = _UNITS[kind]
+    cleaned = text.strip().replace("\u2212", "-").replace("\u00a0", " ")
+    cleaned = re.sub(r"(?<=\d),(?=\d{3}(?!\d))", "", cleaned)
+    cleaned = re.sub(r"(?<=\d),(?=\d)", ".", cleaned)
+    allowed = ", ".join(name for name in units if name not in ("ms", "kmh"))
+    if not cleaned:
+        raise ValueError("type a number")
+    total, position, terms = 0.0, 0, 0
+    while position < len(cleaned):
+        match = _TERM.match(cleaned, position)
+        if match is None:
+            raise ValueError(f"“{text.strip()}” is not a number with a unit ({allowed})")
+        unit = (match[2] or DEFAULT_UNIT[kind]).replace("°", "").replace(" ", "").lower()
+        unit = {"lbs": "lb", "feet": "ft", "kmph": "km/h"}.get(unit, unit)
+        if unit not in units:
+            raise ValueError(f"“{match[2]}” is no unit here; use {allowed}")
+        factor, offset = units[unit]
+        number = float(match[1])
+        if terms and (number < 0 or kind == "temperature" or match[2] is None):
+            raise ValueError(f"“{text.strip()}” is not one quantity")
+        total += number * factor + offset
+        terms += 1
+        position = match.end()
+        while position < len(cleaned) and cleaned[position] == " ":
+            position += 1
+    return total
+
+
+@dataclass(frozen=True)
+class Display:
+    """How figures are written: metric or US customary."""
+
+    customary: bool = False
+
+    def temperature(self, celsius: float, decimals: int = 0) -> str:
+        """Temperature with its unit. Source: NIST SP 811."""
+        value = celsius * 9 / 5 + 32 if self.customary else celsius
+        return f"{signed(value, decimals)} °{'F' if self.customary else 'C'}"
+
+    def degrees(self, celsius: float) -> str:
+        """Temperature as a bare number for an axis. Source: NIST SP 811."""
+        return signed(celsius * 9 / 5 + 32 if self.customary else celsius, 0)
+
+    def difference(self, kelvin: float, decimals: int = 0) -> str:
+        """Temperature difference with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{signed(kelvin * 9 / 5, decimals)} °F"
+        return f"{signed(kelvin, decimals)} K"
+
+    def wind(self, metres_a_second: float) -> str:
+        """Wind speed with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{metres_a_second / 0.44704:.0f} mph"
+        return f"{metres_a_second:.0f} m/s"
+
+    def altitude(self, metres: float) -> str:
+        """Altitude with its unit. Source: NIST SP 811."""
+        return f"{metres / 0.3048:,.0f} ft" if self.customary else f"{metres:,.0f} m"
+
+    def rain(self, millimetres: float) -> str:
+        """Depth of rain with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{millimetres / 25.4:.2f} in"
+        return f"{millimetres:.{1 if 0 < millimetres < 10 else 0}f} mm"
+
+    def mass(self, grams: float) -> str:
+        """Mass of a piece with its unit. Source: NIST SP 811."""
+        if not self.customary:
+            return f"{grams:,.0f} g"
+        pounds, ounces = divmod(grams / 28.349523125, 16)
+        return f"{pounds:.0f} lb {ounces:.1f} oz" if pounds else f"{ounces:.1f} oz"
+
+    def load(self, kilograms: float) -> str:
+        """Mass of a load with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{kilograms / 0.45359237:.1f} lb"
+        return f"{kilograms:.1f} kg"
+
+
+def signed(value: float, decimals: int) -> str:
+    """A number with a true minus sign and no negative zero.
+
+    Source: none, typography.
+    """
+    text = f"{value:.{decimals}f}"
+    if float(text) == 0:
+        text = text.lstrip("-")
+    return text.replace("-", "\u2212")
+
+
+def hours_text(hours: float) -> str:
+    """A duration in words that fit a sentence.
+
+    Source: none, wording.
+    """
+    if hours < 1:
+        return f"{hours * 60:.0f} min"
+    return f"{hours:.0f} h" if hours >= 10 else f"{hours:.1f} h".replace(".0 h", " h")
+
+
+def clock_text(hours: float) -> str:
+    """Clock time of hours since midnight.
+
+    Source: none, wording.
+    """
+    minutes = round(hours * 60) % (24 * 60)
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"

@@ -1,0 +1,47 @@
+"""The assessment as one JSON object, numbers unrounded; what does not exist is null."""
+
+import math
+from dataclasses import asdict
+from typing import Any
+
+from caldarium.core.assess import Assessment
+from caldarium.core.course import Course
+
+
+def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
+    """Per person the states of every moment, the beds and the load; per shelter its nights."""
+    people = [
+        {
+            "person": each.person,
+            "name": person.name,
+            "moments": [_clean(asdict(moment)) for moment in each.moments],
+            "nights": [_clean(asdict(night)) for night in each.nights],
+            "load": _clean(asdict(each.load)),
+            "idle": list(each.idle),
+            "idle_grams": each.idle_grams,
+        }
+        for person, each in zip(course.people, result.people, strict=True)
+    ]
+    return {
+        "course": course.name,
+        "caution": course.caution,
+        "moments": [_clean(asdict(moment)) for moment in result.timeline.moments],
+        "people": people,
+        "shelters": [_clean(asdict(night)) for night in result.shelters],
+        "reasons": {
+            "endurance": "null: no heat debt grows",
+            "wind_chill": "null: above 10 °C or wind below 4.8 km/h",
+            "frostbite": "null: outside -15 °C, 20 km/h or 2 to 30 min",
+            "margin": "null: no balance for this bed between -60 and 45 °C",
+        },
+    }
+
+
+def _clean(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _clean(part) for key, part in value.items()}
+    if isinstance(value, list | tuple):
+        return [_clean(part) for part in value]
+    if isinstance(value, float) and not math.isfinite(value):
+        return None
+    return value

@@ -1,0 +1,1 @@
+"""The database: the only room that knows SQL."""
