@@ -5,6 +5,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from caldarium.core.air import air_at_altitude
 from caldarium.core.course import Conditions, Course, Shift, Spread
 from caldarium.core.quantities import Array
 
@@ -117,6 +118,31 @@ def _quantity(values: Array, levels: tuple[float, float]) -> Quantity:
         raise ValueError("no wind near the dates of the course")
     median, cautious, expedition = np.percentile(values, (50, *levels)).tolist()
     return Quantity(median, cautious, expedition, len(values))
+
+
+def at_heights(course: Course, values: PlanningValues) -> list[tuple[str, float, list[float]]]:
+    """Planning temperatures carried from the station to the heights of a course.
+
+    Args:
+        course: for its heights and lapse.
+        values: from planning_values.
+
+    Returns:
+        Name, height [m], and low then high at median, cautious and expedition [°C].
+
+    Source: core.air, lapse of the course.
+    """
+    camp = max(day.end_altitude_m for day in course.days)
+    top = max(day.route.high_point_m for day in course.days)
+    rows: list[tuple[str, float, list[float]]] = []
+    for name, height in (("station", values.altitude), ("highest camp", camp), ("high point", top)):
+        figures = [
+            float(air_at_altitude(each, values.altitude, height, course.lapse_k_per_km))
+            for quantity in (values.low, values.high)
+            for each in (quantity.median, quantity.cautious, quantity.expedition)
+        ]
+        rows.append((name, height, figures))
+    return rows
 
 
 def apply_planning(course: Course, values: PlanningValues) -> Course:

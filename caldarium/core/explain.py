@@ -1,0 +1,108 @@
+"""How a figure came about: inputs, formula, source and limit, line by line."""
+
+from dataclasses import dataclass
+
+from caldarium.core.assess import SHORTEST_HOLD, MomentState
+from caldarium.core.load import Load
+from caldarium.core.moments import Moment
+from caldarium.core.nights import Night
+from caldarium.core.sentences import number
+from caldarium.core.units import Display, hours_text
+
+
+@dataclass(frozen=True)
+class Step:
+    """One figure: its name, its value with unit, how it is found, and from where."""
+
+    name: str
+    value: str
+    formula: str
+    source: str
+
+
+def explain_moment(moment: Moment, state: MomentState, display: Display) -> list[Step]:
+    """Steps behind a moment's state.
+
+    Source: the modules named in each step.
+    """
+    chill = moment.wind_chill
+    frost = moment.frostbite
+    made = "Pandolf, with Santee downhill" if moment.walk else "class of a quiet activity"
+    steps = [
+        Step("air", display.temperature(moment.air, 1),
+             f"day curve at the conditions height, lapse to {display.altitude(moment.altitude)}",
+             "Parton & Logan 1981; ISO 2533"),
+        Step("relative air speed", f"{state.air_speed:.1f} m/s",
+             f"{moment.wind:.1f} m/s at 10 m over this ground, log law to 1.5 m, with walking",
+             "WMO-No. 8; exposure factors: judgement"),
+        Step("metabolic rate", f"{state.rate:.0f} W/m² ({state.watts:.0f} W)", made,
+             "Pandolf 1977, Santee 2001; ISO 8996"),
+        Step("need, minimal", f"{state.need_min:.2f} clo", "heat balance at 33.34 − 0.0354 M",
+             state.basis),
+        Step("need, neutral", f"{state.need_neutral:.2f} clo", "heat balance at 35.7 − 0.0285 M",
+             state.basis),
+        Step("soaks above", f"{state.need_soak:.2f} clo", "balance with half the skin wet",
+             "ISO 11079 balance; the half is judgement"),
+        Step("worn, by region", f"{state.provided:.2f} clo",
+             "layers added over each region, wind through the outermost, regions in parallel, wet",
+             "ASHRAE Fundamentals ch. 9; ISO 11079; Hardy & DuBois 1938"),
+        Step("worn, whole-body sum", f"{state.whole_sum:.2f} clo", "0.161 + 0.835 Σ, still air",
+             "McCullough in ASHRAE Fundamentals ch. 9"),
+        Step("endurance", "no end" if state.endurance > 1000 else hours_text(state.endurance),
+             f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
+             "ISO 11079; the hour is judgement"),
+    ]  # fmt: skip
+    if chill == chill:
+        steps.append(
+            Step("wind chill", display.temperature(chill), "of exposed skin",
+                 "Osczevski & Bluestein 2005")
+        )  # fmt: skip
+    if frost == frost:
+        steps.append(
+            Step("frostbite", f"{frost:.0f} min", "bare skin, most susceptible twentieth",
+                 "Environment Canada 2001")
+        )  # fmt: skip
+    return steps
+
+
+def explain_night(night: Night, display: Display) -> list[Step]:
+    """Steps behind a bed's figures.
+
+    Source: the modules named in each step.
+    """
+    label = "judgement, calibrated on label pairs; conditions of ISO 23537-1"
+    return [
+        Step("planning low", display.temperature(night.low, 1), "coldest hour of the night at camp",
+             "Parton & Logan 1981; ISO 2533"),
+        Step("shelter's lift", display.difference(night.lift, 1),
+             "by kind, places taken and wind at the walls", "judgement"),
+        Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
+        Step("clothes inside, less draught", f"{number(night.clothes_resistance)} m² K/W",
+             "by region in parallel, 0.8 counts in the bag", "judgement"),
+        Step("pads", f"{number(night.pads_resistance)} m² K/W",
+             "R × 0.1761, stacked pads add, 0.10 for the crushed bag beside it",
+             "ASTM F3340; adding: common practice, no published source"),
+        Step("ground", display.temperature(night.ground_temperature, 1), night.ground, "judgement"),
+        Step("leaves upward", f"{night.watts_up:.0f} W", "¾ of the skin, through bag and clothes",
+             label),
+        Step("leaves downward", f"{night.watts_down:.0f} W", "¼ of the skin, through the pads",
+             label),
+        Step("made", f"{night.watts_made:.0f} W", "44 W/m² asleep, less breath and sweat",
+             "ISO 8996; ISO 11079"),
+        Step("this sleeper", display.temperature(night.sleeper, 1),
+             f"comfort {display.temperature(night.comfort, 1)}, "
+             f"limit {display.temperature(night.limit, 1)}, by the sleeper's index", label),
+    ]  # fmt: skip
+
+
+def explain_load(load: Load, display: Display) -> list[Step]:
+    """Steps behind a load.
+
+    Source: weighed masses.
+    """
+    return [
+        Step("worn", display.load(load.worn), "clothes of the first walk", "weighed"),
+        Step("carried", display.load(load.carried), "everything else on the first morning", "weighed"),
+        Step("consumed a day", display.load(load.consumed_a_day), "food and fuel; water is refilled",
+             "as typed"),
+    ]  # fmt: skip

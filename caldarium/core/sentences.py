@@ -1,0 +1,146 @@
+"""Verdicts in one sentence each, with the numbers that decide them."""
+
+from caldarium.core.assess import Assessment, MomentState, PersonResult
+from caldarium.core.course import Course, Person
+from caldarium.core.moments import Moment
+from caldarium.core.nights import Night, ShelterNight
+from caldarium.core.units import Display, hours_text, signed
+
+
+def outfit_sentence(moment: Moment, state: MomentState) -> str:
+    """What this outfit does at this moment.
+
+    Source: figures of the assessment.
+    """
+    lasts = "the wait" if moment.kind == "hold" else f"this {moment.kind}"
+    lasts = "setting out" if moment.kind == "setting out" else lasts
+    where = f"the {state.weakest} lose most for their size"
+    if state.weakest in ("head", "trunk"):
+        where = f"the {state.weakest} loses most for its size"
+    if state.state == "gap":
+        held = hours_text(state.endurance)
+        planned = hours_text(moment.hours)
+        return f"{state.gap:.1f} clo short: holds {held}, {lasts} is {planned}; {where}."
+    if state.state == "hot":
+        return (
+            f"Even the least sensible outfit, {state.least:.1f} clo, is over the "
+            f"{state.need_soak:.1f} clo at which clothing soaks: go slower or open everything."
+        )
+    if state.state == "slack":
+        over = state.provided - state.need_neutral
+        return f"{over:.1f} clo more than neutral: a layer can come off or open up."
+    if state.gap > 0.05:
+        held = "without end" if state.endurance > 24 else hours_text(state.endurance)
+        return f"Under the minimum by {state.gap:.1f} clo, but holds {held}: enough for {lasts}."
+    return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
+
+
+def bed_sentence(night: Night, display: Display) -> str:
+    """What this bed does on this night.
+
+    Source: figures of the assessment.
+    """
+    low = display.temperature(night.low)
+    own = display.temperature(night.sleeper)
+    if night.state == "gap":
+        path = "ground" if night.watts_down > night.watts_up / 2 else "bag"
+        held = hours_text(night.endurance)
+        return (
+            f"Short by {display.difference(-night.margin, 1)}: good to {own}, the low is {low}; "
+            f"holds {held}. The {path} is where a change buys most."
+        )
+    if night.state == "hot":
+        return f"Too warm even without the bag: the night stays near {low}."
+    spare = display.difference(night.margin, 1)
+    open_up = " Open it, or leave clothes out." if night.state == "slack" else ""
+    return f"Good to {own} for this sleeper, {spare} to spare at {low}.{open_up}"
+
+
+def load_sentence(person: Person, result: PersonResult, display: Display) -> str:
+    """What this load is, and which grams close no gap.
+
+    Source: figures of the assessment.
+    """
+    load = result.load
+    share = f"{load.share_of_body:.0%} of body mass"
+    start = f"{display.load(load.by_day[0])} setting out, {share}; {display.load(load.by_day[-1])} at the end."
+    if not result.idle:
+        return start + " No clothing is idle."
+    names = {piece.id: piece.name for piece in person.garments}
+    idle = ", ".join(names[each] for each in result.idle)
+    return (
+        f"{start} Idle: {display.mass(result.idle_grams)} ({idle}) closes no gap at this caution."
+    )
+
+
+def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> str:
+    """Whether a shelter stands a night.
+
+    Source: figures of the assessment.
+    """
+    name = next(each.name for each in course.shelters if each.id == night.shelter)
+    if night.sleepers > night.places:
+        return f"{name}: {night.sleepers} sleepers in {night.places} places."
+    verb = "stands" if night.fit else "is unfit for"
+    return f"{name} {verb} gusts of {display.wind(night.gust)}; it is good to {display.wind(night.stands)}."
+
+
+def course_sentence(course: Course, result: Assessment) -> str:
+    """The course in one line: gaps, cold beds, overheating, unfit shelters, idle grams.
+
+    Source: figures of the assessment.
+    """
+    gaps = [m for person in result.people for m in person.moments if m.state == "gap"]
+    beds = [n for person in result.people for n in person.nights if n.state == "gap"]
+    hot = [m for person in result.people for m in person.moments if m.state == "hot"]
+    unfit = [n for n in result.shelters if not n.fit]
+    idle = sum(person.idle_grams for person in result.people)
+    parts = [
+        _count(len(gaps), "gap") + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
+        _count(len(beds), "cold bed-night"),
+        _count(len(hot), "overheating moment"),
+        _count(len(unfit), "unfit shelter-night"),
+        f"{idle:,.0f} g idle",
+    ]
+    return ", ".join(parts) + f" for {len(course.people)} people at caution “{course.caution}”."
+
+
+def caution_sentence(course: Course, display: Display) -> str:
+    """What the chosen caution adds to the conditions.
+
+    Source: the course's spread.
+    """
+    if course.caution == "as forecast":
+        return "as forecast: nothing added"
+    spread = course.spread
+    shift = spread.cautious if course.caution == "cautious" else spread.expedition
+    rain = ""
+    if shift.precipitation_factor > 1:
+        rain = f", rain × {shift.precipitation_factor:g}"
+    elif shift.precipitation_mm:
+        rain = f", rain +{display.rain(shift.precipitation_mm)}"
+    return (
+        f"{course.caution}: low {display.difference(shift.low_k, 1)}, "
+        f"high {display.difference(shift.high_k, 1)}, wind +{display.wind(shift.wind_ms)}{rain}"
+    )
+
+
+def _count(number: int, word: str) -> str:
+    return f"{number or 'no'} {word}{'' if number == 1 else 's'}"
+
+
+def margin_text(night: Night, display: Display) -> str:
+    """Signed margin of a bed.
+
+    Source: figures of the assessment.
+    """
+    plus = "+" if night.margin > 0 else ""
+    return plus + display.difference(night.margin, 1)
+
+
+def number(value: float, decimals: int = 2) -> str:
+    """A figure for a table, infinite as a word.
+
+    Source: none, wording.
+    """
+    return "no end" if value == float("inf") else signed(value, decimals)

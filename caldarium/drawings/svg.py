@@ -1,0 +1,103 @@
+"""A small writer of SVG: elements by name, attributes escaped, looks left to the stylesheet."""
+
+from html import escape
+
+
+class Svg(str):
+    """SVG text that templates may insert as it is."""
+
+    __slots__ = ()
+
+    def __html__(self) -> str:
+        return self
+
+
+def element(name: str, *children: str, **attributes: str | float | None) -> Svg:
+    """An element; `class_` is class, underscores become hyphens, None leaves out."""
+    written = "".join(
+        f' {_attribute(key)}="{_value(value)}"'
+        for key, value in attributes.items()
+        if value is not None
+    )
+    return Svg(f"<{name}{written}>{''.join(children)}</{name}>")
+
+
+def _attribute(key: str) -> str:
+    name = key.rstrip("_")
+    return (
+        name
+        if name in ("viewBox", "preserveAspectRatio", "patternUnits")
+        else name.replace("_", "-")
+    )
+
+
+def _value(value: str | float) -> str:
+    if isinstance(value, str):
+        return escape(value, quote=True)
+    return f"{value:.1f}".rstrip("0").rstrip(".")
+
+
+def text(x: float, y: float, words: str, class_: str, anchor: str | None = None) -> Svg:
+    """A line of text."""
+    return element("text", escape(words), x=x, y=y, class_=class_, text_anchor=anchor)
+
+
+def rect(x: float, y: float, width: float, height: float, class_: str, *inside: str,
+         rx: float | None = None) -> Svg:  # fmt: skip
+    """A rectangle; negative sizes become zero."""
+    return element(
+        "rect", *inside, x=x, y=y, width=max(width, 0.0), height=max(height, 0.0), rx=rx,
+        class_=class_,
+    )  # fmt: skip
+
+
+def line(x1: float, y1: float, x2: float, y2: float, class_: str) -> Svg:
+    """A straight line."""
+    return element("line", x1=x1, y1=y1, x2=x2, y2=y2, class_=class_)
+
+
+def path(points: list[tuple[float, float]], class_: str, *, closed: bool = False) -> Svg:
+    """Straight pieces through points."""
+    steps = " ".join(f"{'L' if i else 'M'}{x:.1f} {y:.1f}" for i, (x, y) in enumerate(points))
+    return element("path", d=steps + ("Z" if closed else ""), class_=class_)
+
+
+def title(words: str) -> Svg:
+    """A name for what the pointer rests on."""
+    return element("title", escape(words))
+
+
+def drawing(width: float, height: float, label: str, *children: str, class_: str) -> Svg:
+    """A whole drawing with its name for a reader that cannot see it."""
+    return element(
+        "svg", *children, viewBox=f"0 0 {width:.0f} {height:.0f}", role="img", aria_label=label,
+        class_=class_, preserveAspectRatio="xMinYMin meet",
+    )  # fmt: skip
+
+
+def state_marks() -> Svg:
+    """Hatches of the states, defined once a page; the stylesheet colours them."""
+    return element(
+        "svg",
+        element(
+            "defs",
+            _pattern("hatch-gap", 6, "M-1 7L7 -1M-1 1L1 -1M5 7L7 5"),
+            _pattern("hatch-hot", 6, "M0 0L6 6M6 0L0 6"),
+            element(
+                "pattern",
+                rect(0, 0, 6, 6, "ground"),
+                element("circle", cx=1.5, cy=1.5, r=0.9, class_="ink"),
+                element("circle", cx=4.5, cy=4.5, r=0.9, class_="ink"),
+                id="hatch-slack", width=6.0, height=6.0, patternUnits="userSpaceOnUse",
+            ),
+            _pattern("hatch-snow", 5, "M0 2.5L5 2.5"),
+        ),
+        class_="marks", aria_hidden="true", width=0.0, height=0.0,
+    )  # fmt: skip
+
+
+def _pattern(name: str, size: float, way: str) -> Svg:
+    return element(
+        "pattern", rect(0, 0, size, size, "ground"), element("path", d=way, class_="ink"),
+        id=name, width=size, height=size, patternUnits="userSpaceOnUse",
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""The application in the browser: one router a screen."""

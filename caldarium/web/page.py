@@ -1,0 +1,40 @@
+"""Rendering: one environment for all templates, and what every page knows."""
+
+from datetime import timedelta
+from pathlib import Path
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import HTMLResponse
+from fastapi.templating import Jinja2Templates
+
+from caldarium.core.units import Display, clock_text, hours_text
+from caldarium.drawings.svg import state_marks
+from caldarium.store.courses import Courses
+
+TEMPLATES = Jinja2Templates(directory=Path(__file__).parent / "templates")
+TEMPLATES.env.globals.update(
+    timedelta=timedelta, clock=clock_text, hours_text=hours_text, state_marks=state_marks
+)
+TEMPLATES.env.trim_blocks = True
+TEMPLATES.env.lstrip_blocks = True
+
+
+def display_of(request: Request) -> Display:
+    """Units chosen in this browser."""
+    return Display(customary=request.cookies.get("units") == "customary")
+
+
+def courses_of(request: Request) -> Courses:
+    """The store behind this application."""
+    return request.app.state.courses
+
+
+def page(request: Request, template: str, *, status: int = 200, **context: Any) -> HTMLResponse:
+    """A rendered template."""
+    known = {
+        "static": request.app.state.static_url,
+        "display": display_of(request),
+        "night": request.cookies.get("light") == "low",
+    }
+    return TEMPLATES.TemplateResponse(request, template, known | context, status_code=status)

@@ -1,0 +1,243 @@
+"""People: who they are and what each has."""
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.changes import (
+    add_piece,
+    find_person,
+    fresh_id,
+    piece_ids,
+    rebuilt,
+    remove_piece,
+    with_person,
+)
+from caldarium.core.course import Course, Garment, Item, Person
+from caldarium.core.dressing import garment_clo
+from caldarium.core.load import PURPOSES
+from caldarium.core.wetness import DRY_SHARE
+from caldarium.web.fields import Field, read, shown_text
+from caldarium.web.page import courses_of, display_of, page
+
+router = APIRouter()
+BODY = (
+    Field("body_mass_kg", "Body mass", "body"),
+    Field("height_m", "Height", "height"),
+    Field("sleeper_index", "Sleeper index", "percent", "0 limit sleeper, 1 comfort sleeper"),
+    Field("food_g_a_day", "Food a day", "mass"),
+    Field("fuel_g_a_day", "Fuel a day", "mass"),
+    Field("water_l", "Water carried, L", "percent"),
+)
+OWN = {
+    "thickness": Field("thickness", "Thickness", "length", "ruler over the loft"),
+    "permeability": Field("permeability", "Air permeability, l/(m² s)", "percent"),
+    "mass": Field("mass", "Mass", "mass"),
+}
+
+
+def _own_cuts() -> dict[str, dict[str, float]]:
+    """Covers known from the catalogue, under the name of a piece that has them."""
+    cuts: dict[str, dict[str, float]] = {}
+    for piece in load_catalogue().garments.values():
+        if piece.cover not in cuts.values():
+            cuts[f"like {piece.name}"] = piece.cover
+    return cuts
+
+
+def _person_page(
+    request: Request, number: int, identifier: str, *, form: dict[str, str] | None = None,
+    errors: dict[str, str] | None = None,
+) -> HTMLResponse:  # fmt: skip
+    held = courses_of(request).get(number)
+    person = _find(held.course, identifier)
+    display = display_of(request)
+    texts = {
+        field.name: shown_text(
+            getattr(person, field.name), field,
+            held.course.as_typed.get(f"people.{person.id}.{field.name}"), display,
+        ).removesuffix(" %")
+        for field in BODY
+    }  # fmt: skip
+    return page(
+        request, "person.html", status=422 if errors else 200, held=held, course=held.course,
+        person=person, fields=BODY, texts=texts | (form or {}), errors=errors or {},
+        form=form or {}, catalogue=load_catalogue(), cuts=list(_own_cuts()), own=OWN,
+        materials=list(DRY_SHARE), purposes=PURPOSES, clo=garment_clo,
+    )  # fmt: skip
+
+
+def _find(course: Course, identifier: str) -> Person:
+    try:
+        return find_person(course, identifier)
+    except KeyError:
+        return course.people[0]
+
+
+@router.get("/courses/{number}/people/{identifier}")
+def show(request: Request, number: int, identifier: str) -> HTMLResponse:
+    """One person's figures and pieces."""
+    return _person_page(request, number, identifier)
+
+
+def _back(number: int, identifier: str) -> Response:
+    return RedirectResponse(f"/courses/{number}/people/{identifier}", status_code=303)
+
+
+@router.post("/courses/{number}/people/{identifier}/body")
+async def body(request: Request, number: int, identifier: str) -> Response:
+    """Change the figures of a person."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    errors: dict[str, str] = {}
+    values: dict[str, float | str] = {}
+    display = display_of(request)
+    typed: dict[str, str] = {}
+    person = _find(courses_of(request).get(number).course, identifier)
+    for field in BODY:
+        text = form.get(field.name, "")
+        shown = shown_text(getattr(person, field.name), field, None, display).removesuffix(" %")
+        if text.strip() == shown:
+            continue
+        try:
+            values[field.name], typed[f"people.{identifier}.{field.name}"] = read(
+                text, field.kind, display
+            )
+        except ValueError as fault:
+            errors[field.name] = str(fault)
+    name = form.get("name", "").strip()
+    if name:
+        values["name"] = name
+    else:
+        errors["name"] = "a name"
+    if not errors:
+
+        def alter(course: Course) -> Course:
+            altered = find_person(course, identifier).model_copy(update=values)
+            found = with_person(course, altered)
+            return found.model_copy(update={"as_typed": found.as_typed | typed})
+
+        try:
+            courses_of(request).change(number, f"{name}: figures", alter)
+            return _back(number, identifier)
+        except ValidationError as fault:
+            errors = {
+                str(error["loc"][-1]): error["msg"].replace("Input should be", "must be")
+                for error in fault.errors()
+            }
+    return _person_page(request, number, identifier, form=form, errors=errors)
+
+
+@router.post("/courses/{number}/people/{identifier}/add")
+async def add(request: Request, number: int, identifier: str) -> Response:
+    """Give a person a piece of the catalogue."""
+    form = await request.form()
+    catalogue = load_catalogue()
+    wanted = str(form.get("piece", ""))
+    everything = catalogue.garments | catalogue.bags | catalogue.pads | catalogue.items  # type: ignore[operator]
+    piece = everything.get(wanted)
+    if piece is None:
+        return _person_page(request, number, identifier, errors={"piece": "choose a piece"})
+    courses_of(request).change(
+        number, f"{identifier}: with {piece.name}",
+        lambda now: with_person(now, add_piece(find_person(now, identifier), piece)),
+    )  # fmt: skip
+    return _back(number, identifier)
+
+
+@router.post("/courses/{number}/people/{identifier}/own")
+async def own(request: Request, number: int, identifier: str) -> Response:
+    """Give a person a garment measured with a ruler and a scale, or another weighed item."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    errors: dict[str, str] = {}
+    values: dict[str, float] = {}
+    item = form.get("layer") == "item"
+    wanted = ("mass",) if item else tuple(OWN)
+    for name in wanted:
+        try:
+            values[name], _ = read(form.get(name, ""), OWN[name].kind, display_of(request))
+        except ValueError as fault:
+            errors[name] = str(fault)
+    name = form.get("own_name", "").strip()
+    if not name:
+        errors["own_name"] = "a name"
+    if not errors:
+        try:
+            held = courses_of(request).get(number)
+            taken = piece_ids(find_person(held.course, identifier))
+            piece = _own_piece(form, values, name, fresh_id(name, taken))
+            courses_of(request).change(
+                number, f"{identifier}: with {name}",
+                lambda now: with_person(now, add_piece(find_person(now, identifier), piece)),
+            )  # fmt: skip
+            return _back(number, identifier)
+        except ValidationError as fault:
+            parts = {"thickness_mm": "thickness", "air_permeability": "permeability",
+                     "mass_g": "mass", "name": "own_name"}  # fmt: skip
+            for error in fault.errors():
+                part = parts.get(str(error["loc"][-1]) if error["loc"] else "", "own_name")
+                errors[part] = error["msg"].replace("Input should be", "must be")
+    return _person_page(request, number, identifier, form=form, errors=errors)
+
+
+def _own_piece(
+    form: dict[str, str], values: dict[str, float], name: str, identifier: str
+) -> Garment | Item:
+    if form.get("layer") == "item":
+        return Item.model_validate(
+            {"id": identifier, "name": name, "mass_g": values["mass"],
+             "purpose": form.get("purpose", "comfort")}
+        )  # fmt: skip
+    return Garment.model_validate(
+        {
+            "id": identifier, "name": name, "layer": form.get("layer", "mid"),
+            "cover": _own_cuts().get(form.get("cut", ""), {}),
+            "thickness_mm": values["thickness"], "air_permeability": values["permeability"],
+            "material": form.get("material", ""), "mass_g": values["mass"],
+            "waterproof": form.get("waterproof") == "on",
+            "source": "measured by the user: ruler and scale",
+        }
+    )  # fmt: skip
+
+
+@router.post("/courses/{number}/people/{identifier}/remove")
+async def remove(request: Request, number: int, identifier: str) -> Response:
+    """Take a piece away; undo brings it back."""
+    piece = str((await request.form()).get("piece", ""))
+    courses_of(request).change(
+        number, f"{identifier}: without {piece}",
+        lambda now: with_person(now, remove_piece(find_person(now, identifier), piece)),
+    )  # fmt: skip
+    return _back(number, identifier)
+
+
+@router.post("/courses/{number}/people")
+async def join(request: Request, number: int) -> Response:
+    """One more person, with an ordinary body and kit to change from."""
+
+    def alter(course: Course) -> Course:
+        name = fresh_id("new-member", [each.id for each in course.people])
+        person = Person(
+            id=name, name="New member", body_mass_kg=70, height_m=1.75,
+            **load_catalogue().kit("three-season"),
+        )  # fmt: skip
+        return rebuilt(course, people=(*course.people, person))
+
+    courses = courses_of(request)
+    courses.change(number, "one more person", alter)
+    return _back(number, courses.get(number).course.people[-1].id)
+
+
+@router.post("/courses/{number}/people/{identifier}/leave")
+async def leave(request: Request, number: int, identifier: str) -> Response:
+    """Take a person off the course; undo brings them back."""
+    courses = courses_of(request)
+    if len(courses.get(number).course.people) == 1:
+        return _person_page(
+            request, number, identifier, errors={"leave": "a course needs at least one person"}
+        )
+    courses.change(
+        number, f"without {identifier}",
+        lambda now: rebuilt(now, people=tuple(p for p in now.people if p.id != identifier)),
+    )  # fmt: skip
+    return RedirectResponse(f"/courses/{number}", status_code=303)
