@@ -35,7 +35,7 @@ class Catalogue:
 
 
 def _rows(name: str) -> dict[str, dict[str, Any]]:
-    return tomllib.loads(files(__package__).joinpath(name).read_text(encoding="utf-8"))
+    return tomllib.loads(files(__name__).joinpath(name).read_text(encoding="utf-8"))
 
 
 def _garment(identifier: str, row: dict[str, Any], cuts: dict[str, Any]) -> Garment:

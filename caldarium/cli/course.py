@@ -16,13 +16,13 @@ Database = Annotated[Path, typer.Option("--database", help="database file")]
 
 def _read(path: Path) -> "Course":
     from caldarium.formats.course_json import read_course
-    from caldarium.formats.fault import FileFault
+    from caldarium.formats.fault import FileError
 
     try:
         return read_course(path.read_bytes())
     except OSError as fault:
         raise typer.BadParameter(f"cannot read {path}: {fault.strerror}") from None
-    except FileFault as fault:
+    except FileError as fault:
         raise typer.BadParameter(f"{path}: {fault}") from None
 
 

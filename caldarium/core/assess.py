@@ -210,7 +210,7 @@ def _states(
     share = loss / loss.sum(axis=1, keepdims=True)
     sums = ensemble_insulation(worn * dress.clo) if len(dress.garments) else np.zeros(len(rows))
     large = REGION_SHARE > 0.06
-    weakest = np.argmax(share / REGION_SHARE * large, axis=1).tolist()
+    weakest = [int(each) for each in np.argmax(share / REGION_SHARE * large, axis=1)]
     low, high, soak = ((need[name] / CLO).tolist() for name in ("minimal", "neutral", "soak"))
     given, bottom = (whole / CLO).tolist(), (least / CLO).tolist()
     hours, wet = endurance.tolist(), wettedness.tolist()

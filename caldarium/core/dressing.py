@@ -22,7 +22,7 @@ from caldarium.core.clothing import (
 )
 from caldarium.core.course import Course, Garment, Person
 from caldarium.core.moments import Moment
-from caldarium.core.quantities import CLO, Array
+from caldarium.core.quantities import CLO, Array, Flags
 from caldarium.core.wetness import DRY_SHARE, soaking
 
 BARE_PERMEABILITY = 1000.0
@@ -37,7 +37,6 @@ BAG_PERMEABILITY = 50.0
 BAG_IN_HOLD = 0.6
 """Share of a bag's rated insulation that it keeps round a sitting person: judgement."""
 
-Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -51,11 +50,11 @@ class Wardrobe:
     local: Array
     clo: Array
     permeability: Array
-    covers: Bools
-    waterproof: Bools
+    covers: Flags
+    waterproof: Flags
     wet_share: Array
-    base: Bools
-    shell: Bools
+    base: Flags
+    shell: Flags
 
 
 def wardrobe(person: Person) -> Wardrobe:
@@ -118,8 +117,8 @@ class Air:
     moments: tuple[Moment, ...]
     where: cold.Exposure
     soaking: Array
-    stormy: Bools
-    held: Bools
+    stormy: Flags
+    held: Flags
 
 
 def moment_air(moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Array) -> Air:
@@ -144,7 +143,7 @@ def moment_air(moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace
     )
 
 
-def candidates(person: Person, dress: Wardrobe, air: Air) -> Bools:
+def candidates(person: Person, dress: Wardrobe, air: Air) -> Flags:
     """Outfits along the ladder, from least to most, [M x K x G].
 
     Source: order of dressing is common practice, no published source.
@@ -198,7 +197,7 @@ class Worth:
     whole: Array
 
 
-def worth(dress: Wardrobe, outfits: Bools, air: Air, bag_clo: float) -> Worth:
+def worth(dress: Wardrobe, outfits: Flags, air: Air, bag_clo: float) -> Worth:
     """Insulation of outfits in wind, movement and wet, by region and whole.
 
     Args:
@@ -228,7 +227,7 @@ def worth(dress: Wardrobe, outfits: Bools, air: Air, bag_clo: float) -> Worth:
     return Worth(totals, uniform_equivalent(totals, bare[:, None]))
 
 
-def _wet_shares(dress: Wardrobe, outfits: Bools, air: Air) -> Array | None:
+def _wet_shares(dress: Wardrobe, outfits: Flags, air: Air) -> Array | None:
     """Share of each piece's warmth left [M x K x G]; wet only where no waterproof shell covers."""
     if not bool((air.soaking > 0).any()) or not dress.garments:
         return None
@@ -241,7 +240,7 @@ def _wet_shares(dress: Wardrobe, outfits: Bools, air: Air) -> Array | None:
     return 1 - wet * (1 - dress.wet_share)
 
 
-def _outer_permeability(dress: Wardrobe, outfits: Bools) -> Array:
+def _outer_permeability(dress: Wardrobe, outfits: Flags) -> Array:
     """Permeability of the outermost worn piece over each region [M x K x 7]."""
     count = len(dress.garments)
     over = outfits[..., None] & dress.covers
@@ -254,11 +253,11 @@ class Choice:
     """The outfit worn at each moment: rung [M], and the worth of every rung."""
 
     rung: NDArray[np.intp]
-    outfits: Bools
+    outfits: Flags
     worth: Worth
 
 
-def choose(outfits: Bools, values: Worth, minimal: Array, neutral: Array) -> Choice:
+def choose(outfits: Flags, values: Worth, minimal: Array, neutral: Array) -> Choice:
     """The rung nearest to neutral without passing it, or the next one up from a gap.
 
     Args:
@@ -274,7 +273,7 @@ def choose(outfits: Bools, values: Worth, minimal: Array, neutral: Array) -> Cho
     whole = values.whole
     below = whole <= neutral[:, None] + 1e-12
     highest_below = np.where(below, whole, -np.inf)
-    rung = np.argmax(highest_below, axis=1)
+    rung: NDArray[np.intp] = np.argmax(highest_below, axis=1)
     rung = np.where(below.any(axis=1), rung, np.argmin(whole, axis=1))
     rows = np.arange(len(rung))
     short = whole[rows, rung] < minimal

@@ -1,5 +1,6 @@
 """How a figure came about: inputs, formula, source and limit, line by line."""
 
+import math
 from dataclasses import dataclass
 
 from caldarium.core.assess import SHORTEST_HOLD, MomentState
@@ -52,12 +53,12 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
              f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
              "ISO 11079; the hour is judgement"),
     ]  # fmt: skip
-    if chill == chill:
+    if math.isfinite(chill):
         steps.append(
             Step("wind chill", display.temperature(chill), "of exposed skin",
                  "Osczevski & Bluestein 2005")
         )  # fmt: skip
-    if frost == frost:
+    if math.isfinite(frost):
         steps.append(
             Step("frostbite", f"{frost:.0f} min", "bare skin, most susceptible twentieth",
                  "Environment Canada 2001")
@@ -102,7 +103,7 @@ def explain_load(load: Load, display: Display) -> list[Step]:
     """
     return [
         Step("worn", display.load(load.worn), "clothes of the first walk", "weighed"),
-        Step("carried", display.load(load.carried), "everything else on the first morning", "weighed"),
-        Step("consumed a day", display.load(load.consumed_a_day), "food and fuel; water is refilled",
+        Step("carried", display.load(load.carried), "all else on the first morning", "weighed"),
+        Step("consumed a day", display.load(load.consumed_a_day), "food, fuel; water is refilled",
              "as typed"),
     ]  # fmt: skip

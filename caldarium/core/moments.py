@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import timedelta
+from itertools import pairwise
 
 import numpy as np
 
@@ -124,7 +125,7 @@ def day_walks(route: Route, start_altitude: float, end_altitude: float) -> tuple
         return ()
     half = route.distance_km / 2
     ends = (start_altitude, route.high_point_m, end_altitude)
-    climbs = [after - before for before, after in zip(ends, ends[1:], strict=False)]
+    climbs = [after - before for before, after in pairwise(ends)]
     weights = [half / 5 + max(climb, 0) / 600 for climb in climbs]
     walks: list[Walk] = []
     start = route.set_out_h

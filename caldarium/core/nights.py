@@ -9,7 +9,7 @@ from caldarium.core.cold import air_layer
 from caldarium.core.course import Bag, Course, Person, Shelter
 from caldarium.core.dressing import Wardrobe
 from caldarium.core.moments import Moment, planning_gust
-from caldarium.core.quantities import Array
+from caldarium.core.quantities import Array, Flags
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift
 
 NO_BAG = 0.085 + 0.05
@@ -198,7 +198,7 @@ def _state(margin: float, too_warm: bool) -> str:
     return "slack" if margin > SLACK_MARGIN else "snug"
 
 
-def bed_needs(course: Course, dress: Wardrobe, person: Person, nights: list[Night]) -> Array:
+def bed_needs(course: Course, dress: Wardrobe, person: Person, nights: list[Night]) -> Flags:
     """Which pieces a bed cannot spare, [G] of bool: without one of them a night falls short.
 
     Source: leaving each piece out in turn at the course's caution.

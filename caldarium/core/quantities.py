@@ -4,6 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+Flags = NDArray[np.bool_]
 Values = float | Array
 
 CLO = 0.155
@@ -15,7 +16,7 @@ R_US = 0.1761
 KELVIN = 273.15
 
 
-def array(values: Values) -> Array:
+def array(values: Values | Flags) -> Array:
     """The values as a float array; scalars become zero-dimensional.
 
     Source: none, a conversion.
@@ -23,7 +24,7 @@ def array(values: Values) -> Array:
     return np.asarray(values, dtype=np.float64)
 
 
-def within(values: Array, condition: NDArray[np.bool_]) -> Array:
+def within(values: Array, condition: Flags) -> Array:
     """The values where the condition holds, NaN elsewhere: no silent extrapolation.
 
     Source: none, the house rule of physics: outside a stated range there is no figure.

@@ -63,7 +63,8 @@ def load_sentence(person: Person, result: PersonResult, display: Display) -> str
     """
     load = result.load
     share = f"{load.share_of_body:.0%} of body mass"
-    start = f"{display.load(load.by_day[0])} setting out, {share}; {display.load(load.by_day[-1])} at the end."
+    first, last = display.load(load.by_day[0]), display.load(load.by_day[-1])
+    start = f"{first} setting out, {share}; {last} at the end."
     if not result.idle:
         return start + " No clothing is idle."
     names = {piece.id: piece.name for piece in person.garments}
@@ -82,7 +83,8 @@ def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> s
     if night.sleepers > night.places:
         return f"{name}: {night.sleepers} sleepers in {night.places} places."
     verb = "stands" if night.fit else "is unfit for"
-    return f"{name} {verb} gusts of {display.wind(night.gust)}; it is good to {display.wind(night.stands)}."
+    gust, stands = display.wind(night.gust), display.wind(night.stands)
+    return f"{name} {verb} gusts of {gust}; it is good to {stands}."
 
 
 def course_sentence(course: Course, result: Assessment) -> str:

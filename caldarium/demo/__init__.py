@@ -8,4 +8,4 @@ from caldarium.formats.course_json import read_course
 
 def demo_course() -> Course:
     """The autumn fell plateau."""
-    return read_course(files(__package__).joinpath("autumn-fell.json").read_bytes())
+    return read_course(files(__name__).joinpath("autumn-fell.json").read_bytes())

@@ -37,7 +37,8 @@ def load_days(course: Course, load: Load, display: Display) -> Svg:
         parts.append(rect(x, y, 11, 11, f"purpose {_class(purpose)}"))
         parts.append(text(x + 16, y + 10, purpose, "axis"))
     parts.append(text(WIDTH - 98, 18, "lb" if display.customary else "kg", "axis"))
-    label = f"Load each morning, from {display.load(load.by_day[0])} to {display.load(load.by_day[-1])}."
+    first, last = display.load(load.by_day[0]), display.load(load.by_day[-1])
+    label = f"Load each morning, from {first} to {last}."
     return drawing(WIDTH, HEIGHT, label, *parts, class_="cut")
 
 

@@ -12,8 +12,8 @@ from caldarium.core.wetness import SNOW_BELOW
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
 
-WIND_TOP, SKY_TOP, SKY_BOTTOM, GROUND = 18.0, 34.0, 100.0, 132.0
-ROW, ROWS_TOP = 20.0, 146.0
+WIND_TOP, SKY_TOP, SKY_BOTTOM, GROUND = 18.0, 32.0, 92.0, 118.0
+ROW, ROWS_TOP = 18.5, 131.0
 SHORT_WORDS = {"gap": "gap", "slack": "slack", "hot": "hot", "snug": "snug"}
 SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
@@ -63,16 +63,16 @@ class _Weather:
     ) -> None:
         self.course, self.axis, self.display, self.width = course, axis, display, width
         hours = result.timeline.hours
-        shown = (hours.hour >= axis.start) & (hours.hour <= axis.end)
-        self.hour, self.air, self.forecast = (
-            hours.hour[shown],
-            hours.air[shown],
-            hours.forecast[shown],
-        )
-        self.wind, self.rain, self.dark = (
-            hours.wind[shown], hours.precipitation[shown], hours.dark[shown],
-        )  # fmt: skip
-        self.altitude = hours.altitude[shown]
+        inside = (hours.hour > axis.start) & (hours.hour < min(axis.end, hours.hour[-1]))
+        self.hour = np.concatenate([[axis.start], hours.hour[inside], [axis.end]])
+
+        def at(values: np.ndarray) -> np.ndarray:
+            return np.interp(self.hour, hours.hour, values)
+
+        self.air, self.forecast, self.wind = at(hours.air), at(hours.forecast), at(hours.wind)
+        self.altitude = at(hours.altitude)
+        here = np.minimum(self.hour.astype(int), len(hours.hour) - 1)
+        self.rain, self.dark = hours.precipitation[here], hours.dark[here]
         self.x = [axis.x(float(hour)) for hour in self.hour]
         everything = np.concatenate([self.air, self.forecast, [0.0]])
         self.low, self.high = float(everything.min()) - 1, float(everything.max()) + 1
@@ -146,7 +146,7 @@ class _Weather:
         hottest, coldest = float(self.air.max()), float(self.air.min())
         found = [
             text(left, WIND_TOP + 10, "wind", "axis", "end"),
-            text(left, GROUND - 2, "height, rain", "axis", "end"),
+            text(left, GROUND - 2, "rain, height", "axis", "end"),
         ]
         for value in (hottest, coldest):
             found.append(

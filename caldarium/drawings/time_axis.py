@@ -4,6 +4,7 @@ Each moment takes a width that grows with the root of its length, and never less
 fingertip's worth. A hold takes no time of the plan: it is a fold in the axis.
 """
 
+import math
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -77,4 +78,4 @@ def time_axis(moments: tuple[Moment, ...], left: float, right: float) -> TimeAxi
 
 
 def _weight(moment: Moment) -> float:
-    return LEAST.get(moment.kind, 1.2 * max(moment.hours, 0.5) ** 0.5 + 0.6)
+    return LEAST.get(moment.kind, 1.2 * math.sqrt(max(moment.hours, 0.5)) + 0.6)

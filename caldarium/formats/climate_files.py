@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.climate import ClimateRecord
-from caldarium.formats.fault import FileFault, decode
+from caldarium.formats.fault import FileError, decode
 
 LARGEST_FILE = 60_000_000
 HOURS_A_YEAR = 8760
@@ -40,15 +40,15 @@ def read_climate(data: bytes) -> ClimateRecord:
         The record; figures marked missing in the file are NaN.
 
     Raises:
-        FileFault: naming line and column of the first fault; nothing is read in part.
+        FileError: naming line and column of the first fault; nothing is read in part.
     """
     if len(data) > LARGEST_FILE:
-        raise FileFault("larger than 60 MB: not a climate file of one station", 1, 1)
+        raise FileError("larger than 60 MB: not a climate file of one station", 1, 1)
     if not data.strip():
-        raise FileFault("the file is empty", 1, 1)
+        raise FileError("the file is empty", 1, 1)
     text = decode(data)
     if "\0" in text:
-        raise FileFault(
+        raise FileError(
             "holds NUL characters; save the file as UTF-8 text", 1, text.index("\0") + 1
         )
     rows = _split(text)
@@ -56,7 +56,7 @@ def read_climate(data: bytes) -> ClimateRecord:
         return _read_epw(rows)
     if len(rows) > 1 and rows[1] and rows[1][0].strip().startswith("Date (MM/DD/YYYY)"):
         return _read_tmy3(rows)
-    raise FileFault(
+    raise FileError(
         'neither EPW (starts with "LOCATION,") nor TMY3 CSV (second line starts with '
         '"Date (MM/DD/YYYY),Time (HH:MM)")', 1, 1,
     )  # fmt: skip
@@ -68,18 +68,18 @@ def _split(text: str) -> list[list[str]]:
     try:
         rows.extend(reader)
     except csv.Error as fault:
-        raise FileFault(f"not comma-separated text: {fault}", reader.line_num, 1) from None
+        raise FileError(f"not comma-separated text: {fault}", reader.line_num, 1) from None
     while rows and not any(cell.strip() for cell in rows[-1]):
         rows.pop()
     if not rows or not rows[0]:
-        raise FileFault("the first line is empty", 1, 1)
+        raise FileError("the first line is empty", 1, 1)
     return rows
 
 
 def _number(row: list[str], index: int, line: int, name: str) -> float:
     """A finite number from a cell; columns count from 1 in characters of the line as written."""
     if index >= len(row):
-        raise FileFault(
+        raise FileError(
             f"the line ends before {name} (field {index + 1})", line, _column(row, len(row))
         )
     try:
@@ -87,7 +87,7 @@ def _number(row: list[str], index: int, line: int, name: str) -> float:
     except ValueError:
         number = math.nan
     if not math.isfinite(number):
-        raise FileFault(f"{name} is {row[index]!r}, not a number", line, _column(row, index))
+        raise FileError(f"{name} is {row[index]!r}, not a number", line, _column(row, index))
     return number
 
 
@@ -104,7 +104,7 @@ def _measured(row: list[str], line: int, column: _Column) -> float:
     if not column.low <= number <= column.high:
         if column.optional:
             return math.nan
-        raise FileFault(
+        raise FileError(
             f"{column.name} is {number:g}, outside {column.low:g} to {column.high:g}",
             line, _column(row, column.index),
         )  # fmt: skip
@@ -114,7 +114,7 @@ def _measured(row: list[str], line: int, column: _Column) -> float:
 def _station_number(row: list[str], index: int, name: str, low: float, high: float) -> float:
     number = _number(row, index, 1, name)
     if not low <= number <= high:
-        raise FileFault(
+        raise FileError(
             f"{name} is {number:g}, outside {low:g} to {high:g}", 1, _column(row, index)
         )
     return number
@@ -122,7 +122,7 @@ def _station_number(row: list[str], index: int, name: str, low: float, high: flo
 
 def _calendar(year: float, month: float, day: float, line: int, column: int) -> None:
     if not (1 <= month <= 12 and 1 <= day <= 31 and 1800 <= year <= 2200):
-        raise FileFault(f"no such date: {year:g}-{month:g}-{day:g}", line, column)
+        raise FileError(f"no such date: {year:g}-{month:g}-{day:g}", line, column)
 
 
 def _record(
@@ -131,7 +131,7 @@ def _record(
 ) -> ClimateRecord:  # fmt: skip
     hours = len(rows) - first
     if hours < HOURS_A_YEAR:
-        raise FileFault(
+        raise FileError(
             f"the file ends after {hours} hours; a year has {HOURS_A_YEAR}", len(rows), 1
         )
     table = np.array(
@@ -142,7 +142,7 @@ def _record(
     )
     for position, column in enumerate(columns[:3]):
         if np.isnan(table[:, position]).mean() > 0.1:
-            raise FileFault(f"more than a tenth of {column.name} is missing", first + 1, 1)
+            raise FileError(f"more than a tenth of {column.name} is missing", first + 1, 1)
     calendar = np.array(dates)
     depth, notes = table[:, 3], ()
     yearly = np.nansum(depth) / hours * HOURS_A_YEAR
@@ -162,7 +162,7 @@ def _read_tmy3(rows: list[list[str]]) -> ClimateRecord:
 
     def place(name: str) -> int:
         if name not in names:
-            raise FileFault(f"no column {name!r} in the header", 2, 1)
+            raise FileError(f"no column {name!r} in the header", 2, 1)
         return names.index(name)
 
     columns = (
@@ -176,7 +176,7 @@ def _read_tmy3(rows: list[list[str]]) -> ClimateRecord:
         parts = row[0].split("/") if row else []
         if len(parts) != 3 or not all(part.isdigit() for part in parts):
             found = row[0] if row else ""
-            raise FileFault(f"{found!r} is not a date as MM/DD/YYYY", line, 1)
+            raise FileError(f"{found!r} is not a date as MM/DD/YYYY", line, 1)
         month, day, year = (float(part) for part in parts)
         _calendar(year, month, day, line, 1)
         dates.append((year, month, day))

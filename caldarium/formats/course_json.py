@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from caldarium.core.course import FORMAT, VERSION, Course
-from caldarium.formats.fault import FileFault, decode
+from caldarium.formats.fault import FileError, decode
 
 
 def write_course(course: Course) -> str:
@@ -18,24 +18,24 @@ def read_course(data: bytes) -> Course:
     """A course from a JSON document.
 
     Raises:
-        FileFault: naming line and column for text that is not JSON, and the path of the value
+        FileError: naming line and column for text that is not JSON, and the path of the value
             for JSON that is not a course.
     """
     text = decode(data)
     try:
         document = json.loads(text)
     except RecursionError:
-        raise FileFault("nested too deeply for a course document", 1, 1) from None
+        raise FileError("nested too deeply for a course document", 1, 1) from None
     except json.JSONDecodeError as fault:
-        raise FileFault(f"not JSON: {fault.msg}", fault.lineno, fault.colno) from None
+        raise FileError(f"not JSON: {fault.msg}", fault.lineno, fault.colno) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise FileFault(f'not a Caldarium course: "format" must be "{FORMAT}"', 1, 1)
+        raise FileError(f'not a Caldarium course: "format" must be "{FORMAT}"', 1, 1)
     if document.get("version") != VERSION:
-        raise FileFault(f"this application reads version {VERSION} of the course format", 1, 1)
+        raise FileError(f"this application reads version {VERSION} of the course format", 1, 1)
     try:
         return Course.model_validate_json(text)
     except ValidationError as fault:
-        raise FileFault(describe(fault)) from None
+        raise FileError(describe(fault)) from None
 
 
 def describe(fault: ValidationError) -> str:

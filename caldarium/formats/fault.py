@@ -1,7 +1,7 @@
 """What a reader says of a file it cannot take."""
 
 
-class FileFault(ValueError):
+class FileError(ValueError):
     """A file that is not taken, with the place of the fault; nothing has been changed.
 
     Args:
@@ -21,7 +21,7 @@ def decode(data: bytes, encoding: str = "utf-8") -> str:
     """Text of a file, without a byte-order mark.
 
     Raises:
-        FileFault: naming line and column of the first byte that is not in the encoding.
+        FileError: naming line and column of the first byte that is not in the encoding.
     """
     try:
         return data.decode(encoding).removeprefix("\ufeff")
@@ -30,4 +30,4 @@ def decode(data: bytes, encoding: str = "utf-8") -> str:
         line = before.count(b"\n") + 1
         column = fault.start - (before.rfind(b"\n") + 1) + 1
         name = encoding.upper()
-        raise FileFault(f"not {name} text; save the file as {name}", line, column) from None
+        raise FileError(f"not {name} text; save the file as {name}", line, column) from None

@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.climate import PlanningValues, apply_planning, at_heights, planning_values
 from caldarium.formats.climate_files import read_climate
-from caldarium.formats.fault import FileFault
+from caldarium.formats.fault import FileError
 from caldarium.web.page import courses_of, page
 
 router = APIRouter()
@@ -43,7 +43,7 @@ async def load(
     try:
         record = read_climate(await file.read())
         values = planning_values(record, held.course.start, len(held.course.days))
-    except FileFault as fault:
+    except FileError as fault:
         return _climate_page(request, number, message=f"{name}: {fault}. Nothing was changed.")
     except ValueError as fault:
         return _climate_page(request, number, message=f"{name}: {fault}. Nothing was changed.")

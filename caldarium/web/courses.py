@@ -7,7 +7,7 @@ from fastapi import APIRouter, File, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.formats.course_json import read_course, write_course
-from caldarium.formats.fault import FileFault
+from caldarium.formats.fault import FileError
 from caldarium.web.new_course import build_course, empty_form, with_rows
 from caldarium.web.page import courses_of, display_of, page
 
@@ -52,7 +52,7 @@ async def import_file(request: Request, file: Annotated[UploadFile, File()]) -> 
     """A course from a file, whole or not at all."""
     try:
         course = read_course(await file.read())
-    except FileFault as fault:
+    except FileError as fault:
         name = file.filename or "the file"
         return _list(request, status=422, message=f"{name} was not taken. {fault}")
     number = courses_of(request).add(course, f"imported {file.filename}")

@@ -1,0 +1,32 @@
+PYTHON ?= python3
+PORT ?= 8000
+BIN := .venv/bin
+export PORT
+
+.PHONY: demo demo-fresh test benchmark schema
+
+demo: .venv/run.stamp
+	$(BIN)/caldarium demo
+
+demo-fresh: .venv/run.stamp
+	$(BIN)/caldarium demo --fresh
+
+test: .venv/dev.stamp
+	scripts/test.sh
+
+benchmark: .venv/dev.stamp
+	$(BIN)/python benchmarks/speed.py
+
+schema: .venv/run.stamp
+	$(BIN)/python scripts/make_schema.py
+
+.venv/run.stamp: requirements/run.txt pyproject.toml
+	@echo "Creating the environment in .venv (a minute the first time) ..."
+	$(PYTHON) -m venv .venv
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/run.txt
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --editable .
+	@touch $@
+
+.venv/dev.stamp: .venv/run.stamp requirements/dev.txt
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/dev.txt
+	@touch $@
