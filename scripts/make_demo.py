@@ -13,7 +13,7 @@ TARGET = Path(__file__).parent.parent / "caldarium" / "demo" / "autumn-fell.json
 # | end, camp exposure, ground
 DAYS = [
     ("birch valley", 11, 3, 3, 0, 10, 8, 70, 9, 2.6, 520, "heath", 15, 310, "forest", "dry"),
-    ("the long climb", 16, 5, 3, 3, 14, 3, 70, 12, 3.7, 1180, "heath", 20, 1120, "open", "frozen"),
+    ("the long climb", 18, 5, 3, 3, 14, 3, 70, 12, 3.7, 1180, "heath", 20, 1120, "open", "frozen"),
     ("sleet front", 8, 4, 7, 14, 11, 9, 92, 11, 3.2, 1320, "ridge", 20, 1120, "open", "frozen"),
     ("col and down", 9, 3, 4, 2, 14, 6, 85, 13, 3.6, 1240, "heath", 20, 760, "heath", "saturated"),
     ("home", 9, 3, 3, 0, 10, 8, 75, 12, 3.2, 900, "heath", 15, 280, None, None),

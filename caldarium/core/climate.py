@@ -94,7 +94,9 @@ def planning_values(record: ClimateRecord, start: date, days: int) -> PlanningVa
     complete = (counts == 24) & np.isfinite(low) & np.isfinite(high)
     if complete.sum() < 10:
         raise ValueError("fewer than ten complete days near the dates of the course")
-    rain = np.asarray(np.bincount(position, weights=record.precipitation[inside], minlength=len(counts)), float)
+    rain = np.asarray(
+        np.bincount(position, weights=record.precipitation[inside], minlength=len(counts)), float
+    )
     rain = rain[complete & np.isfinite(rain)]
     wind = record.wind[inside]
     return PlanningValues(

@@ -38,7 +38,6 @@ BAG_IN_HOLD = 0.6
 """Share of a bag's rated insulation that it keeps round a sitting person: judgement."""
 
 
-
 @dataclass(frozen=True)
 class Wardrobe:
     """A person's pieces as arrays over G garments, in order from skin to air.
@@ -157,8 +156,10 @@ def candidates(person: Person, dress: Wardrobe, air: Air) -> Flags:
     forced = ((dress.base & ~shy) | always) & awake
     forced = np.broadcast_to(forced, (len(moments), count)).copy()
     forced |= dress.shell & air.stormy[:, None]
-    optional = awake & ~dress.base & ~always & np.array([p.layer != "base" for p in dress.garments])
-    optional &= ~(np.array([p.layer == "shell" for p in dress.garments]) & ~dress.shell)
+    outer = np.array([piece.layer != "base" for piece in dress.garments], dtype=bool)
+    optional = awake & ~dress.base & ~always & outer
+    shells = np.array([piece.layer == "shell" for piece in dress.garments], dtype=bool)
+    optional &= ~(shells & ~dress.shell)
     allowed = (optional & (~shy | at_camp[:, None])) | (dress.base & shy & at_camp[:, None])
     rungs = _ladder(dress)
     outfits = [forced]

@@ -79,7 +79,7 @@ def explain_night(night: Night, display: Display) -> list[Step]:
              "by kind, places taken and wind at the walls", "judgement"),
         Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
         Step("clothes inside, less draught", f"{number(night.clothes_resistance)} m² K/W",
-             "by region in parallel, 0.8 counts in the bag", "judgement"),
+             "by region in parallel, 0.95 counts in the bag", "judgement"),
         Step("pads", f"{number(night.pads_resistance)} m² K/W",
              "R × 0.1761, stacked pads add, 0.10 for the crushed bag beside it",
              "ASTM F3340; adding: common practice, no published source"),

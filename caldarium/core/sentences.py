@@ -1,5 +1,7 @@
 """Verdicts in one sentence each, with the numbers that decide them."""
 
+import math
+
 from caldarium.core.assess import Assessment, MomentState, PersonResult
 from caldarium.core.course import Course, Person
 from caldarium.core.moments import Moment
@@ -42,6 +44,11 @@ def bed_sentence(night: Night, display: Display) -> str:
     """
     low = display.temperature(night.low)
     own = display.temperature(night.sleeper)
+    if not math.isfinite(night.sleeper):
+        return (
+            f"No air temperature balances this bed: {night.watts_down:.0f} W go into the ground "
+            f"and {night.watts_made:.0f} W are made. Put a pad under it."
+        )
     if night.state == "gap":
         path = "ground" if night.watts_down > night.watts_up / 2 else "bag"
         held = hours_text(night.endurance)
@@ -131,18 +138,9 @@ def _count(number: int, word: str) -> str:
     return f"{number or 'no'} {word}{'' if number == 1 else 's'}"
 
 
-def margin_text(night: Night, display: Display) -> str:
-    """Signed margin of a bed.
-
-    Source: figures of the assessment.
-    """
-    plus = "+" if night.margin > 0 else ""
-    return plus + display.difference(night.margin, 1)
-
-
 def number(value: float, decimals: int = 2) -> str:
-    """A figure for a table, infinite as a word.
+    """A figure for a table; one that does not exist as a word.
 
     Source: none, wording.
     """
-    return "no end" if value == float("inf") else signed(value, decimals)
+    return signed(value, decimals) if math.isfinite(value) else "none"

@@ -1,5 +1,6 @@
 """Units at the edge: what people type, and what they are shown."""
 
+import math
 import re
 from dataclasses import dataclass
 
@@ -127,6 +128,8 @@ def signed(value: float, decimals: int) -> str:
 
     Source: none, typography.
     """
+    if not math.isfinite(value):
+        return "none"
     text = f"{value:.{decimals}f}"
     if float(text) == 0:
         text = text.lstrip("-")

@@ -7,7 +7,7 @@ import numpy as np
 from caldarium.core.assess import Assessment
 from caldarium.core.course import Course
 from caldarium.core.moments import Moment
-from caldarium.core.units import Display, clock_text
+from caldarium.core.units import Display, clock_text, signed
 from caldarium.core.wetness import SNOW_BELOW
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
@@ -190,7 +190,7 @@ def states_by_cell(result: Assessment) -> dict[tuple[str, str], tuple[str, str]]
             words = f"{each.provided:.1f} clo of {each.need_min:.1f} to {each.need_neutral:.1f}"
             found[person.person, each.moment] = each.state, words
         for night in person.nights:
-            found[person.person, night.moment] = night.state, f"margin {night.margin:.0f} K"
+            found[person.person, night.moment] = night.state, f"margin {signed(night.margin, 0)} K"
     return found
 
 

@@ -1,0 +1,226 @@
+"""The assessment of the demo course and of small changes to it."""
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.assess import STATES, assess
+from caldarium.core.changes import (
+    add_piece,
+    find_person,
+    overrule,
+    pitch,
+    rebuilt,
+    remove_piece,
+    set_pads,
+    swap_garment,
+    with_day,
+    with_person,
+)
+from caldarium.core.course import Course, Shift, Spread
+from caldarium.core.moments import KINDS, build_timeline
+from caldarium.core.sentences import bed_sentence
+from caldarium.core.units import Display
+from caldarium.core.wetness import DRY_SHARE, soaking
+
+
+def test_the_demo_has_something_to_say(demo_result) -> None:
+    states = [m for person in demo_result.people for m in person.moments]
+    assert any(m.state == "gap" and m.kind == "halt" for m in states)
+    assert any(m.state == "hot" and m.kind == "moving" for m in states)
+    assert any(n.state == "gap" for person in demo_result.people for n in person.nights)
+    assert any(not night.fit for night in demo_result.shelters)
+    assert sum(person.idle_grams for person in demo_result.people) >= 300
+    snug = sum(m.state == "snug" for m in states)
+    assert snug > len(states) / 2
+
+
+def test_every_kind_of_moment_and_no_other_state(demo_result) -> None:
+    assert {m.kind for m in demo_result.timeline.moments} == set(KINDS)
+    assert {m.state for p in demo_result.people for m in p.moments} <= set(STATES)
+
+
+def test_moments_tile_the_course(demo_result) -> None:
+    plan = [m for m in demo_result.timeline.moments if m.kind != "hold"]
+    for before, after in zip(plan, plan[1:], strict=False):
+        assert after.start == pytest.approx(before.end)
+
+
+def test_state_follows_the_figures(demo_result) -> None:
+    for person in demo_result.people:
+        for m in person.moments:
+            if m.state == "gap":
+                assert m.provided < m.need_min
+                assert not m.holds
+            if m.state == "slack":
+                assert m.provided > m.need_neutral
+            assert m.need_min <= m.need_neutral
+            assert sum(m.heat_share) == pytest.approx(1)
+
+
+@pytest.mark.parametrize(
+    ("change", "direction"),
+    [({"low_c": -1, "high_c": 3}, 1), ({"wind_ms": 14}, 1), ({"high_c": 20, "low_c": 12}, -1)],
+)
+def test_worse_conditions_raise_the_need(demo, demo_result, change, direction) -> None:
+    day = demo.days[2]
+    conditions = day.conditions.model_copy(update=change)
+    after = assess(with_day(demo, 2, day.model_copy(update={"conditions": conditions})))
+
+    def halt(result) -> float:
+        return next(m.need_min for m in result.people[0].moments if m.moment == "3.halt")
+
+    assert (halt(after) - halt(demo_result)) * direction > 0
+
+
+def test_rain_puts_shells_on_and_wets_what_they_do_not_cover(demo) -> None:
+    day = demo.days[0]
+    wet = day.conditions.model_copy(
+        update={"precipitation_mm": 30, "rain_from_h": 8, "rain_hours": 12}
+    )
+    ossi = find_person(demo, "ossi")
+    before = assess(demo).people[5]
+    after = assess(with_day(demo, 0, day.model_copy(update={"conditions": wet}))).people[5]
+    old, new = (next(m for m in r.moments if m.moment == "1.halt") for r in (before, after))
+    assert "rain-jacket" in new.worn
+    assert ossi.name == "Ossi Vane"
+    assert "rain-trousers" not in {piece.id for piece in ossi.garments}
+    legs = slice(4, 6)
+    assert sum(new.regions[legs]) < sum(old.regions[legs])
+
+
+def test_higher_camp_is_colder_by_the_lapse(demo, demo_result) -> None:
+    day = demo.days[1].model_copy(update={"end_altitude_m": 2120})
+    night = next(n for n in assess(with_day(demo, 1, day)).people[0].nights if n.day == 1)
+    before = next(n for n in demo_result.people[0].nights if n.day == 1)
+    assert before.low - night.low == pytest.approx(6.5, abs=0.01)
+
+
+def test_caution_orders_the_lows(demo) -> None:
+    lows = [
+        assess(rebuilt(demo, caution=level)).people[0].nights[1].low
+        for level in ("as forecast", "cautious", "expedition")
+    ]
+    assert lows[0] - lows[1] == pytest.approx(2.5)
+    assert lows[1] - lows[2] == pytest.approx(2.5)
+
+
+def test_overrule_wins_and_is_taken_back(demo, demo_result) -> None:
+    person = demo.people[0]
+    off = overrule(person, "3.halt", "light-synthetic-jacket", False)
+    result = assess(with_person(demo, off)).people[0]
+    halt = next(m for m in result.moments if m.moment == "3.halt")
+    other = next(m for m in result.moments if m.moment == "4.halt")
+    assert "light-synthetic-jacket" not in halt.worn
+    assert "light-synthetic-jacket" in other.worn
+    assert overrule(off, "3.halt", "light-synthetic-jacket", True) == person
+
+
+def test_idle_pieces_can_go_without_any_new_gap(demo, demo_result) -> None:
+    for row, found in enumerate(demo_result.people):
+        for piece in found.idle:
+            lighter = with_person(demo, remove_piece(demo.people[row], piece))
+            after = assess(lighter).people[row]
+            old = [m.state == "gap" for m in found.moments]
+            new = [m.state == "gap" for m in after.moments]
+            assert new == old, piece
+
+
+def test_load_falls_by_what_is_eaten(demo, demo_result) -> None:
+    load = demo_result.people[0].load
+    steps = -np.diff(load.by_day)
+    assert steps == pytest.approx(np.full(4, load.consumed_a_day))
+    assert load.worn + load.carried == pytest.approx(load.by_day[0])
+    assert sum(load.by_purpose[0].values()) == pytest.approx(load.by_day[0])
+
+
+def test_a_better_pad_warms_the_bed_and_a_hut_more_so(demo) -> None:
+    catalogue = load_catalogue()
+    person = find_person(demo, "mirel")
+    thin = set_pads(person, [catalogue.pads["foam-pad"]])
+    thin_night = assess(with_person(demo, thin)).people[2].nights[1]
+    now = assess(demo).people[2].nights[1]
+    padded = set_pads(person, [catalogue.pads["winter-pad-7"], catalogue.pads["foam-pad"]])
+    thick = assess(with_person(demo, padded)).people[2].nights[1]
+    hut = assess(pitch(demo, "mirel", catalogue.shelters["plain-hut"])).people[2].nights[1]
+    assert thin_night.sleeper > now.sleeper > thick.sleeper
+    assert hut.lift >= 0
+    assert hut.watts_up != now.watts_up
+
+
+def test_no_kit_at_all_is_assessed_too(demo) -> None:
+    bare = demo.people[0].model_copy(update={"garments": (), "bag": None, "pads": (), "items": ()})
+    found = assess(with_person(demo, bare)).people[0]
+    assert any(m.state == "gap" for m in found.moments)
+    assert all(m.provided >= 0 for m in found.moments)
+    assert found.nights[1].state == "gap"
+
+
+def test_a_bed_that_nothing_balances_says_so(demo) -> None:
+    bare = set_pads(find_person(demo, "mirel"), [])
+    night = assess(with_person(demo, bare)).people[2].nights[1]
+    assert np.isnan(night.sleeper)
+    assert night.state == "gap"
+    assert "No air temperature" in bed_sentence(night, Display())
+
+
+def test_rest_day_has_no_walking(demo) -> None:
+    day = demo.days[1]
+    rest = day.model_copy(
+        update={"route": day.route.model_copy(update={"distance_km": 0, "walking_h": 0})}
+    )
+    kinds = [m.kind for m in build_timeline(with_day(demo, 1, rest)).moments if m.day == 1]
+    assert kinds == ["dawn", "camp", "night"]
+
+
+@pytest.mark.parametrize("latitude", [-78.0, 0.0, 67.9, 85.0])
+@pytest.mark.parametrize("start", ["2026-06-21", "2026-12-21", "2026-09-21"])
+def test_every_latitude_and_season_has_a_curve(demo, latitude, start) -> None:
+    place = demo.place.model_copy(update={"latitude": latitude})
+    hours = build_timeline(
+        Course.model_validate(demo.model_dump() | {"place": place.model_dump(), "start": start})
+    ).hours
+    assert np.isfinite(hours.air).all()
+    highs = max(day.conditions.high_c for day in demo.days)
+    assert hours.forecast.max() < highs + 1
+
+
+def test_swapping_keeps_the_order_and_drops_the_overrule(demo) -> None:
+    person = overrule(demo.people[0], "3.halt", "mid-fleece-200", False)
+    swapped = swap_garment(person, "mid-fleece-200", load_catalogue().garments["heavy-fleece"])
+    assert [p.id for p in person.garments].index("mid-fleece-200") == [
+        p.id for p in swapped.garments
+    ].index("heavy-fleece")
+    assert swapped.overrules == ()
+
+
+def test_two_of_a_kind_get_two_ids(demo) -> None:
+    pad = load_catalogue().pads["foam-pad"]
+    assert [p.id for p in set_pads(demo.people[0], [pad, pad]).pads] == ["foam-pad", "foam-pad-2"]
+
+
+@pytest.mark.parametrize(
+    "spoil",
+    [
+        {"days": ()}, {"people": ()}, {"lapse_k_per_km": 12}, {"caution": "bold"},
+        {"format": "other"}, {"surprise": 1},
+    ],
+)  # fmt: skip
+def test_nonsense_courses_are_refused(demo, spoil) -> None:
+    with pytest.raises(ValidationError):
+        Course.model_validate(demo.model_dump() | spoil)
+
+
+def test_spread_must_be_ordered() -> None:
+    mild, hard = (Shift(high_k=-k, low_k=-k, wind_ms=1) for k in (1, 5))
+    with pytest.raises(ValidationError, match="warmer low"):
+        Spread(cautious=hard, expedition=mild, source="test")
+
+
+def test_wetness_shares_keep_the_trades_order() -> None:
+    # Down worst, synthetic fill, wool and fleece better: common practice, no published source.
+    assert DRY_SHARE["down"] < DRY_SHARE["treated down"] < DRY_SHARE["synthetic fill"]
+    assert DRY_SHARE["synthetic fill"] <= DRY_SHARE["fleece"]
+    assert soaking(0, 3, 5) == 0
+    assert soaking(2, 3, 5) > soaking(2, 3, -8) > 0
