@@ -1,28 +1,35 @@
 """The command line. Each command loads only the rooms it needs."""
 
-import typer
-
-from caldarium.cli import calc, course, run
-
-app = typer.Typer(
-    no_args_is_help=True,
-    add_completion=False,
-    rich_markup_mode=None,
-    pretty_exceptions_enable=False,
-)
-app.add_typer(calc.app, name="calc", help="One figure from the core, as JSON.")
-course.add_to(app)
-run.add_to(app)
+import sys
 
 
 def main() -> None:
-    """Entry point; bad arguments end with one line and exit code 2."""
+    """Entry point; bad arguments end with one line on standard error and exit code 2."""
+    if sys.argv[1:2] == ["calc"]:
+        _calc(sys.argv[2:])
+        return
+    import typer
+
+    from caldarium.cli.commands import app
+
     try:
         code = app(standalone_mode=False)
     except typer.TyperException as fault:
-        message = getattr(fault, "format_message", lambda: str(fault))()
-        typer.echo(f"caldarium: {' '.join(message.split())}", err=True)
-        raise SystemExit(2) from None
+        _refuse(fault.format_message() if hasattr(fault, "format_message") else str(fault))
     except typer.Abort:
         raise SystemExit(130) from None
     raise SystemExit(code or 0)
+
+
+def _calc(arguments: list[str]) -> None:
+    from caldarium.cli.calc import ArgumentFault, run
+
+    try:
+        run(arguments)
+    except ArgumentFault as fault:
+        _refuse(str(fault))
+
+
+def _refuse(message: str) -> None:
+    print(f"caldarium: {' '.join(message.split())}", file=sys.stderr)
+    raise SystemExit(2)

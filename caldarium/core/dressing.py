@@ -69,8 +69,8 @@ def wardrobe(person: Person) -> Wardrobe:
     clo = np.array([measured[piece.id] for piece in ordered])
     cover = np.array([[piece.cover.get(region, 0.0) for region in REGIONS] for piece in ordered])
     cover = cover.reshape(len(ordered), len(REGIONS))
-    body = cover @ REGION_SHARE
-    local = layer_on_region(clo, body, cover) if ordered else cover
+    where_worn = np.array([local_clo(piece) for piece in ordered])
+    local = where_worn[:, None] * cover if ordered else cover
     return Wardrobe(
         garments=tuple(ordered),
         local=local,
@@ -93,6 +93,20 @@ def garment_clo(piece: Garment) -> float:
         return piece.clo
     assert piece.thickness_mm is not None
     return float(garment_insulation(piece.thickness_mm, piece.body_cover))
+
+
+def local_clo(piece: Garment) -> float:
+    """Insulation of a piece over the skin it covers [clo].
+
+    Small pieces hardly count on the whole body and yet are thick where they are: a thickness is
+    taken for full cover, a tabulated figure is turned round by the share of the body covered.
+
+    Source: McCullough et al. in ASHRAE Fundamentals ch. 9; the local use is ours.
+    """
+    if piece.thickness_mm is not None:
+        return float(garment_insulation(piece.thickness_mm, 1.0))
+    assert piece.clo is not None
+    return float(layer_on_region(piece.clo, piece.body_cover, np.ones(1))[0])
 
 
 def _first_worn(garments: tuple[Garment, ...], layer: str) -> set[str]:

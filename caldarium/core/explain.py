@@ -49,7 +49,7 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
              "ASHRAE Fundamentals ch. 9; ISO 11079; Hardy & DuBois 1938"),
         Step("worn, whole-body sum", f"{state.whole_sum:.2f} clo", "0.161 + 0.835 Σ, still air",
              "McCullough in ASHRAE Fundamentals ch. 9"),
-        Step("endurance", "no end" if state.endurance > 1000 else hours_text(state.endurance),
+        Step("endurance", hours_text(state.endurance),
              f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
              "ISO 11079; the hour is judgement"),
     ]  # fmt: skip

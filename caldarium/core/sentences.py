@@ -32,7 +32,7 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
         over = state.provided - state.need_neutral
         return f"{over:.1f} clo more than neutral: a layer can come off or open up."
     if state.gap > 0.05:
-        held = "without end" if state.endurance > 24 else hours_text(state.endurance)
+        held = hours_text(state.endurance)
         return f"Under the minimum by {state.gap:.1f} clo, but holds {held}: enough for {lasts}."
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
 

@@ -48,7 +48,8 @@ def parse_quantity(text: str, kind: str) -> float:
     cleaned = text.strip().replace("\u2212", "-").replace("\u00a0", " ")
     cleaned = re.sub(r"(?<=\d),(?=\d{3}(?!\d))", "", cleaned)
     cleaned = re.sub(r"(?<=\d),(?=\d)", ".", cleaned)
-    allowed = ", ".join(name for name in units if name not in ("ms", "kmh"))
+    names = {"c": "°C", "f": "°F", "k": "K"}
+    allowed = ", ".join(names.get(name, name) for name in units if name not in ("ms", "kmh"))
     if not cleaned:
         raise ValueError("type a number")
     total, position, terms = 0.0, 0, 0
@@ -143,6 +144,8 @@ def hours_text(hours: float) -> str:
     """
     if hours < 1:
         return f"{hours * 60:.0f} min"
+    if hours > 24:
+        return "over a day"
     return f"{hours:.0f} h" if hours >= 10 else f"{hours:.1f} h".replace(".0 h", " h")
 
 

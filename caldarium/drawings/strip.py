@@ -241,7 +241,7 @@ def _cursor(course: Course, axis: TimeAxis, moment: str, height: float, width: f
     span = 6.2 * len(words) + 12
     x = min(max(slot.middle - span / 2, 0), width - span)
     return [
-        line(slot.middle, 16, slot.middle, height, "cursor"),
-        rect(x, 0, span, 17, "cursor-plate", rx=8.0),
-        text(x + span / 2, 12.5, words, "cursor-name", "middle"),
+        line(slot.middle, WIND_TOP, slot.middle, height, "cursor"),
+        rect(x, GROUND - 3, span, 16, "cursor-plate", rx=8.0),
+        text(x + span / 2, GROUND + 9.5, words, "cursor-name", "middle"),
     ]

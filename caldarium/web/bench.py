@@ -143,6 +143,7 @@ def _context(held: Held, result: Assessment, cursor: Cursor, display: Display) -
         "night_result": night,
         "moment_name": moment_name,
         "states": states_by_cell(result),
+        "first_moments": list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         "catalogue": catalogue,
         "grounds": list(GROUNDS),
         "exposures": list(EXPOSURES),

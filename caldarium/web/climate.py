@@ -18,7 +18,7 @@ def _climate_page(
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     return page(
-        request, "climate.html", status=422 if message else 200, held=held, course=held.course,
+        request, "climate.html", held=held, course=held.course,
         values=values, message=message,
         heights=at_heights(held.course, values) if values else [],
     )  # fmt: skip

@@ -42,7 +42,7 @@ async def create(request: Request) -> Response:
         return page(request, "new_course.html", form=with_rows(form), errors={})
     course, errors = build_course(form, display_of(request))
     if course is None:
-        return page(request, "new_course.html", status=422, form=with_rows(form), errors=errors)
+        return page(request, "new_course.html", form=with_rows(form), errors=errors)
     number = courses_of(request).add(course, "made")
     return RedirectResponse(f"/courses/{number}", status_code=303)
 
@@ -54,7 +54,7 @@ async def import_file(request: Request, file: Annotated[UploadFile, File()]) -> 
         course = read_course(await file.read())
     except FileError as fault:
         name = file.filename or "the file"
-        return _list(request, status=422, message=f"{name} was not taken. {fault}")
+        return _list(request, message=f"{name} was not taken. {fault}")
     number = courses_of(request).add(course, f"imported {file.filename}")
     return RedirectResponse(f"/courses/{number}", status_code=303)
 

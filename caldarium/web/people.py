@@ -15,7 +15,7 @@ from caldarium.core.changes import (
     with_person,
 )
 from caldarium.core.course import Course, Garment, Item, Person
-from caldarium.core.dressing import garment_clo
+from caldarium.core.dressing import local_clo
 from caldarium.core.load import PURPOSES
 from caldarium.core.wetness import DRY_SHARE
 from caldarium.web.fields import Field, read, shown_text
@@ -61,10 +61,10 @@ def _person_page(
         for field in BODY
     }  # fmt: skip
     return page(
-        request, "person.html", status=422 if errors else 200, held=held, course=held.course,
+        request, "person.html", held=held, course=held.course,
         person=person, fields=BODY, texts=texts | (form or {}), errors=errors or {},
         form=form or {}, catalogue=load_catalogue(), cuts=list(_own_cuts()), own=OWN,
-        materials=list(DRY_SHARE), purposes=PURPOSES, clo=garment_clo,
+        materials=list(DRY_SHARE), purposes=PURPOSES, clo=local_clo,
     )  # fmt: skip
 
 

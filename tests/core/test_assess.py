@@ -1,5 +1,7 @@
 """The assessment of the demo course and of small changes to it."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from pydantic import ValidationError
@@ -7,7 +9,6 @@ from pydantic import ValidationError
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import STATES, assess
 from caldarium.core.changes import (
-    add_piece,
     find_person,
     overrule,
     pitch,
@@ -43,7 +44,7 @@ def test_every_kind_of_moment_and_no_other_state(demo_result) -> None:
 
 def test_moments_tile_the_course(demo_result) -> None:
     plan = [m for m in demo_result.timeline.moments if m.kind != "hold"]
-    for before, after in zip(plan, plan[1:], strict=False):
+    for before, after in pairwise(plan):
         assert after.start == pytest.approx(before.end)
 
 

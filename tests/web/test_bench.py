@@ -1,0 +1,173 @@
+"""The bench over HTTP: edits, what is refused, undo."""
+
+import re
+
+import pytest
+
+from caldarium.web.app import POLICY
+
+BASE = {"person": "mirel", "moment": "3.halt", "day": "2"}
+
+
+def edit(client, **fields):
+    return client.post("/courses/1/edit", data=BASE | fields, headers={"HX-Request": "true"})
+
+
+def day(courses, index=2):
+    return courses.get(1).course.days[index]
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "read"),
+    [
+        ("high_c", "50F", lambda d: d.conditions.high_c),
+        ("low_c", "-1,5", lambda d: d.conditions.low_c),
+        ("wind_ms", "36 km/h", lambda d: d.conditions.wind_ms),
+        ("precipitation_mm", "1 in", lambda d: d.conditions.precipitation_mm),
+        ("humidity_pct", "55", lambda d: d.conditions.humidity_pct),
+        ("end_altitude_m", "3,000 ft", lambda d: d.end_altitude_m),
+        ("high_point_m", "1400", lambda d: d.route.high_point_m),
+    ],
+)
+def test_each_condition_is_taken_kept_as_typed_and_undone(client, courses, field, text, read):
+    wanted = {"high_c": 10, "low_c": -1.5, "wind_ms": 10, "precipitation_mm": 25.4,
+              "humidity_pct": 55, "end_altitude_m": 914.4, "high_point_m": 1400}  # fmt: skip
+    before = read(day(courses))
+    answer = edit(client, **{field: text})
+    assert read(day(courses)) == pytest.approx(wanted[field])
+    shown = re.search(rf'name="{field}" value="([^"]*)"', answer.text)
+    assert shown is not None
+    assert shown[1].startswith(text)
+    client.post("/courses/1/undo", data=BASE)
+    assert read(day(courses)) == before
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "message"),
+    [
+        ("high_c", "warm", "is not a number"),
+        ("high_c", "500", "less than or equal to 50"),
+        ("low_c", "30", "must not be below the low"),
+        ("wind_ms", "-4", "greater than or equal to 0"),
+        ("wind_ms", "4 stones", "is no unit here"),
+        ("end_altitude_m", "99999", "less than or equal to 8000"),
+        ("humidity_pct", "", "type a number"),
+    ],
+)
+def test_bad_values_are_told_at_the_field_and_kept(client, courses, field, text, message):
+    revision = courses.get(1).revision
+    answer = edit(client, **{field: text})
+    assert answer.status_code == 200
+    assert courses.get(1).revision == revision
+    assert message in answer.text
+    assert f'name="{field}" value="{text}" aria-invalid="true"' in answer.text
+
+
+def test_one_bad_field_does_not_hold_up_a_good_one(client, courses):
+    answer = edit(client, high_c="hot", wind_ms="3")
+    assert day(courses).conditions.wind_ms == 3
+    assert 'value="hot" aria-invalid' in answer.text
+
+
+def test_untouched_texts_change_nothing(client, courses):
+    page = client.get("/courses/1?person=mirel&moment=3.halt").text
+    fields = dict(
+        re.findall(r'<input class="input is-small" id="f-\w+" name="(\w+)" value="([^"]*)"', page)
+    )
+    assert len(fields) == 7
+    edit(client, **fields)
+    assert courses.get(1).revision == 1
+
+
+def test_kit_is_swapped(client, courses):
+    edit(client, bag="bag-minus-14")
+    edit(client, pad_1="winter-pad-7", pad_2="foam-pad")
+    edit(client, swap="1", swap_out="mid-fleece-200", swap_in="heavy-fleece")
+    edit(client, swap="1", swap_out="", swap_in="big-down-jacket")
+    edit(client, swap="1", swap_out="wool-hat", swap_in="")
+    edit(client, shelter="dome")
+    person = courses.get(1).course.people[2]
+    assert person.bag.id == "bag-minus-14"
+    assert [pad.id for pad in person.pads] == ["winter-pad-7", "foam-pad"]
+    names = {piece.id for piece in person.garments}
+    assert {"heavy-fleece", "big-down-jacket"} <= names
+    assert not {"mid-fleece-200", "wool-hat"} & names
+    assert person.shelter == "dome"
+
+
+def test_new_shelter_and_none(client, courses):
+    edit(client, shelter="+plain-hut")
+    course = courses.get(1).course
+    assert course.people[2].shelter == "plain-hut"
+    edit(client, shelter="")
+    course = courses.get(1).course
+    assert course.people[2].shelter is None
+    assert "plain-hut" not in {each.id for each in course.shelters}
+
+
+def test_piece_is_put_off_and_on(client):
+    answer = edit(client, toggle="light-synthetic-jacket=off")
+    assert 'value="light-synthetic-jacket=on" aria-pressed="false"' in answer.text
+    answer = edit(client, toggle="light-synthetic-jacket=on")
+    assert 'value="light-synthetic-jacket=off" aria-pressed="true"' in answer.text
+
+
+def test_undo_and_redo_walk_the_whole_way(client, courses):
+    first = courses.get(1).course
+    edit(client, wind_ms="20")
+    edit(client, caution="expedition")
+    last = courses.get(1).course
+    for _ in range(3):
+        client.post("/courses/1/undo", data=BASE)
+    assert courses.get(1).course == first
+    for _ in range(3):
+        client.post("/courses/1/redo", data=BASE)
+    assert courses.get(1).course == last
+
+
+def test_stale_person_or_day_is_told(client):
+    assert "no longer in the course" in edit(client, person="nobody", wind_ms="3").text
+    assert "no longer in the course" in edit(client, day="77").text
+
+
+def test_every_moment_of_every_person_has_a_page(client, demo_result):
+    for moment in demo_result.timeline.moments:
+        page = client.get("/courses/1", params={"person": "runa", "moment": moment.id})
+        assert page.status_code == 200
+        assert "nan" not in re.sub(r"<option.*?</option>", "", page.text).lower().split()
+
+
+def test_customary_units_all_through(client, courses):
+    client.cookies.set("units", "customary")
+    page = client.get("/courses/1?person=mirel&moment=3.halt").text
+    assert "°F" in page
+    assert 'value="46.4 °F"' in page
+    edit(client, high_c="50")
+    assert day(courses).conditions.high_c == pytest.approx(10)
+
+
+def test_headers_and_other_sites(client):
+    answer = client.get("/")
+    assert answer.headers["Content-Security-Policy"] == POLICY
+    assert "unsafe" not in POLICY
+    hostile = {"Origin": "http://elsewhere.example"}
+    assert client.post("/courses/1/undo", data=BASE, headers=hostile).status_code == 403
+    assert client.get("/", headers={"Host": "elsewhere.example"}).status_code == 421
+
+
+def test_no_inline_script_or_style_and_no_address_off_the_machine(client):
+    for path in ("/", "/courses/1", "/courses/new", "/courses/1/people/runa", "/courses/1/climate"):
+        page = client.get(path).text
+        assert not re.search(r"<script(?![^>]*src=)|\sstyle=|\son\w+=", page), path
+        assert not re.search(r'(href|src)="https?:', page), path
+
+
+def test_static_files_carry_their_hash_and_stay(client):
+    url = re.search(r'href="(/static/app\.css\?v=\w+)"', client.get("/").text)
+    assert url is not None
+    assert "immutable" in client.get(url[1]).headers["Cache-Control"]
+
+
+def test_unknown_course_and_page(client):
+    assert client.get("/courses/99").status_code == 404
+    assert client.get("/nowhere").status_code == 404
