@@ -1,6 +1,7 @@
 """The command line. Each command loads only the rooms it needs."""
 
 import sys
+from typing import NoReturn
 
 
 def main() -> None:
@@ -22,14 +23,14 @@ def main() -> None:
 
 
 def _calc(arguments: list[str]) -> None:
-    from caldarium.cli.calc import ArgumentFault, run
+    from caldarium.cli.calc import ArgumentError, run
 
     try:
         run(arguments)
-    except ArgumentFault as fault:
+    except ArgumentError as fault:
         _refuse(str(fault))
 
 
-def _refuse(message: str) -> None:
+def _refuse(message: str) -> NoReturn:
     print(f"caldarium: {' '.join(message.split())}", file=sys.stderr)
     raise SystemExit(2)

@@ -21,7 +21,7 @@ from caldarium.core import clothing, cold, effort, wind
 COMMANDS: dict[str, Callable[..., None]] = {}
 
 
-class ArgumentFault(ValueError):
+class ArgumentError(ValueError):
     """An argument that cannot be taken, said in one line."""
 
 
@@ -45,14 +45,14 @@ def command(name: str) -> Callable[[Callable[..., None]], Callable[..., None]]:
 
 class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
-        raise ArgumentFault(message)
+        raise ArgumentError(message)
 
 
 def run(arguments: list[str]) -> None:
     """Run one command on its arguments.
 
     Raises:
-        ArgumentFault: for arguments that cannot be taken.
+        ArgumentError: for arguments that cannot be taken.
     """
     parser = _Parser(prog="caldarium calc", description="One figure from the core, as JSON.")
     rooms = parser.add_subparsers(required=True, metavar=", ".join(COMMANDS))
@@ -115,7 +115,7 @@ def _finite(figure: Any) -> Any:
 
 def _refuse_unless(condition: bool, message: str) -> None:
     if not condition:
-        raise ArgumentFault(message)
+        raise ArgumentError(message)
 
 
 @command("cold")
@@ -239,7 +239,7 @@ def _layer(text: str) -> tuple[float, float]:
     try:
         thickness, cover = (float(part) for part in text.split(":"))
     except ValueError:
-        raise ArgumentFault(f"--layer {text!r} is not thickness:share, as in 20:0.55") from None
+        raise ArgumentError(f"--layer {text!r} is not thickness:share, as in 20:0.55") from None
     low, high = clothing.THICKNESS_RANGE
     _refuse_unless(low < thickness <= high, f"--layer {text!r}: thickness must be in (0, 100] mm")
     _refuse_unless(0 < cover <= 1, f"--layer {text!r}: the share covered must be in (0, 1]")

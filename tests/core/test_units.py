@@ -21,8 +21,11 @@ def test_typed(text: str, kind: str, value: float) -> None:
 
 @pytest.mark.parametrize(
     ("text", "kind"),
-    [("", "wind"), ("warm", "temperature"), ("12 m", "temperature"), ("5 5", "mass"),
-     ("1e5", "mass"),     ("3 lb -2 oz", "mass"), ("--3", "wind"), ("10F 3F", "temperature"), ("nan", "rain")],
+    [
+        ("", "wind"), ("warm", "temperature"), ("12 m", "temperature"), ("5 5", "mass"),
+        ("1e5", "mass"), ("3 lb -2 oz", "mass"), ("--3", "wind"), ("10F 3F", "temperature"),
+        ("nan", "rain"),
+    ],
 )  # fmt: skip
 def test_refused_with_a_sentence(text: str, kind: str) -> None:
     with pytest.raises(ValueError, match=r"\w+"):

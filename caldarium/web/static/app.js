@@ -27,6 +27,12 @@
   document.addEventListener("click", (event) => {
     const cell = event.target.closest(".pick");
     if (cell) look(cell.dataset.person, cell.dataset.moment);
+    const step = event.target.closest("a.move");
+    if (step && !event.ctrlKey && !event.metaKey && !event.shiftKey) {
+      event.preventDefault();
+      const query = new URL(step.href).searchParams;
+      look(query.get("person"), query.get("moment"));
+    }
   });
 
   // Swapping takes two choices and a button; the first choice alone is no change.

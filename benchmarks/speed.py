@@ -1,0 +1,110 @@
+"""Speed in one run on one machine, as ratios where there is something to compare with.
+
+Run with `make benchmark`. Figures vary with the machine and what else it does; they are medians.
+"""
+
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from statistics import median
+
+import numpy as np
+from fastapi.testclient import TestClient
+from pythermalcomfort.models import ireq
+
+from caldarium.core import cold
+from caldarium.core.assess import assess
+from caldarium.core.quantities import CLO
+from caldarium.demo import demo_course
+from caldarium.web.app import create_app
+
+COUNT = 100_000
+
+
+def seconds(action: Callable[[], object], times: int = 9) -> float:
+    """Median time of one call, after one to warm up."""
+    action()
+    spent: list[float] = []
+    for _ in range(times):
+        start = time.perf_counter()
+        action()
+        spent.append(time.perf_counter() - start)
+    return median(spent)
+
+
+def required_insulation() -> None:
+    """IREQ at random conditions against the reference library, warm."""
+    rng = np.random.default_rng(1)
+    rate = rng.uniform(58.2, 400, COUNT)
+    air, wind = rng.uniform(-50, 10, COUNT), rng.uniform(0.4, 18, COUNT)
+    humidity, permeability = rng.uniform(0, 100, COUNT), rng.uniform(1, 1000, COUNT)
+    walking = rng.uniform(np.minimum(0.0052 * (rate - 58), 1.2), 1.2)
+
+    def ours() -> list[np.ndarray]:
+        where = cold.exposure(air, wind, humidity, rate, walking)
+        needs = [cold.required_insulation(c, where) for c in (cold.MINIMAL, cold.NEUTRAL)]
+        worn = cold.resultant_insulation(2 * CLO, where, permeability)
+        for criterion, need in zip((cold.MINIMAL, cold.NEUTRAL), needs, strict=True):
+            cold.basic_insulation(need, where, permeability)
+            cold.duration_limited_exposure(criterion, worn, where)
+        return [need / CLO for need in needs]
+
+    def theirs() -> object:
+        return ireq(
+            tdb=air, tr=air, vr=wind, rh=humidity, met=rate / 58.15, clo=np.full(COUNT, 2.0),
+            p=permeability, walk_sp=walking, round_output=False,
+        )  # fmt: skip
+
+    fast, slow = seconds(ours, 5), seconds(theirs, 3)
+    reference = theirs()
+    largest = max(
+        float(np.nanmax(np.abs(mine - getattr(reference, f"ireq_{name}"))))
+        for mine, name in zip(ours(), ("min", "neutral"), strict=True)
+    )
+    print(f"ISO 11079, {COUNT:,} conditions: {fast:.2f} s here, {slow:.2f} s in the library, "
+          f"ratio {slow / fast:.0f}; largest difference {largest:.5f} clo")  # fmt: skip
+
+
+def bench_edit() -> None:
+    """The assessment alone, and a whole edit answered by the server."""
+    course = demo_course()
+    print(f"assessment of the demo course: {1000 * seconds(lambda: assess(course), 25):.0f} ms")
+    with tempfile.TemporaryDirectory() as room:
+        app = create_app(Path(room) / "speed.sqlite")
+        app.state.courses.add(course, "made")
+        client = TestClient(app)
+        winds = iter(range(1000))
+        form = {"person": "mirel", "moment": "3.halt", "day": "2"}
+
+        def edit() -> None:
+            answer = client.post(
+                "/courses/1/edit", data=form | {"wind_ms": f"{5 + next(winds) % 7} m/s"},
+                headers={"HX-Request": "true"},
+            )  # fmt: skip
+            assert answer.status_code == 200
+
+        print(f"an edit on the bench, at the server: {1000 * seconds(edit, 25):.0f} ms")
+
+
+def calc() -> None:
+    """One figure on the command line, beside importing NumPy alone."""
+    words = ["calc", "windchill", "--air", "-25", "--wind-kmh", "30"]
+    script = "from caldarium.cli import main; main()"
+
+    def call() -> None:
+        subprocess.run([sys.executable, "-c", script, *words], check=True, capture_output=True)
+
+    def numpy_alone() -> None:
+        subprocess.run([sys.executable, "-c", "import numpy"], check=True)
+
+    ours, least = seconds(call), seconds(numpy_alone)
+    print(f"caldarium calc: {ours:.2f} s, {ours / least:.2f} times importing NumPy alone")
+
+
+if __name__ == "__main__":
+    required_insulation()
+    bench_edit()
+    calc()
