@@ -16,6 +16,7 @@ _AREA_SLOPE = 1.197
 _STEFAN_BOLTZMANN = 5.67e-8
 _RADIATING = 0.95 * 0.77
 _HIGHEST_INSULATION = 8.0
+_BLOCK = 4096
 
 
 @dataclass(frozen=True)
@@ -58,6 +59,15 @@ class Exposure:
     humidity: Array
     metabolic_rate: Array
     walking_speed: Array
+
+
+def _blocks(where: Exposure) -> list[Exposure]:
+    """An exposure in pieces that stay in the processor's cache while they are solved."""
+    flat = [array(part).ravel() for part in vars(where).values()]
+    count = -(-flat[0].size // _BLOCK)
+    return [
+        Exposure(*parts) for parts in zip(*(np.array_split(p, count) for p in flat), strict=True)
+    ]
 
 
 def exposure(
@@ -217,6 +227,12 @@ def required_insulation(
 
     Source: ISO 11079:2007, annex A.
     """
+    if where.air.size > _BLOCK:
+        blocks = [
+            required_insulation(criterion, part, enforce_range=enforce_range)
+            for part in _blocks(where)
+        ]
+        return np.concatenate(blocks).reshape(where.air.shape)
     body = _body(criterion, where)
 
     def balance(insulation: Array) -> tuple[Array, Array]:
@@ -231,10 +247,15 @@ def required_insulation(
         return through - factor * leaving, slope
 
     nothing = np.zeros(where.air.shape)
+    bare = balance(nothing)[0] >= 0
+
+    def unless_bare(insulation: Array) -> tuple[Array, Array]:
+        value, slope = balance(insulation)
+        return np.where(bare, 0.0, value), slope
+
     start = np.clip((body.skin - where.air) / np.maximum(body.kept, 1) - body.layer, 0.01, 6)
     most = np.full(where.air.shape, _HIGHEST_INSULATION)
-    needed = bracketed_newton(balance, nothing, most, start, tolerance=1e-9)
-    bare = balance(nothing)[0] >= 0
+    needed = bracketed_newton(unless_bare, nothing, most, start, tolerance=1e-8)
     if enforce_range:
         return within(needed, ~bare & (in_range(where) == 1))
     return np.where(bare, 0.0, needed)
@@ -277,10 +298,13 @@ def resultant_insulation(basic: Values, where: Exposure, permeability: Values) -
     still = array(basic)
     layer = air_layer(where.air_speed, where.walking_speed)
     share = wind_factor(where.air_speed, where.walking_speed, permeability)
+    dry, gain = still * share, 0.085 * share - layer
     left = still
     for _ in range(25):
-        area = area_factor(left)
-        left = np.maximum((still + 0.085 / area) * share - layer / area, 0.0)
+        before = left
+        left = np.maximum(dry + gain / area_factor(before), 0.0)
+        if bool(np.all(np.abs(left - before) < 1e-12)):
+            break
     return left
 
 

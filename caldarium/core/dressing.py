@@ -6,6 +6,7 @@ worn; where that would be a gap, the next rung up.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -84,6 +85,11 @@ def wardrobe(person: Person) -> Wardrobe:
     )
 
 
+@lru_cache(maxsize=4096)
+def _clo_from_ruler(thickness: float, cover: float) -> float:
+    return float(garment_insulation(thickness, cover))
+
+
 def garment_clo(piece: Garment) -> float:
     """Effective insulation of a piece on the whole body [clo], tabulated or from its thickness.
 
@@ -92,7 +98,7 @@ def garment_clo(piece: Garment) -> float:
     if piece.clo is not None:
         return piece.clo
     assert piece.thickness_mm is not None
-    return float(garment_insulation(piece.thickness_mm, piece.body_cover))
+    return _clo_from_ruler(piece.thickness_mm, piece.body_cover)
 
 
 def local_clo(piece: Garment) -> float:
@@ -104,9 +110,9 @@ def local_clo(piece: Garment) -> float:
     Source: McCullough et al. in ASHRAE Fundamentals ch. 9; the local use is ours.
     """
     if piece.thickness_mm is not None:
-        return float(garment_insulation(piece.thickness_mm, 1.0))
+        return _clo_from_ruler(piece.thickness_mm, 1.0)
     assert piece.clo is not None
-    return float(layer_on_region(piece.clo, piece.body_cover, np.ones(1))[0])
+    return float(layer_on_region(piece.clo, piece.body_cover, 1.0).item())
 
 
 def _first_worn(garments: tuple[Garment, ...], layer: str) -> set[str]:
@@ -257,10 +263,11 @@ def _wet_shares(dress: Wardrobe, outfits: Flags, air: Air) -> Array | None:
 
 def _outer_permeability(dress: Wardrobe, outfits: Flags) -> Array:
     """Permeability of the outermost worn piece over each region [M x K x 7]."""
-    count = len(dress.garments)
-    over = outfits[..., None] & dress.covers
-    outermost = np.max(np.where(over, np.arange(count)[:, None], -1), axis=2, initial=-1)
-    return np.append(dress.permeability, BARE_PERMEABILITY)[outermost]
+    outer = np.full((*outfits.shape[:2], len(REGIONS)), BARE_PERMEABILITY)
+    for index in range(len(dress.garments)):
+        here = outfits[:, :, index, None] & dress.covers[index]
+        outer = np.where(here, dress.permeability[index], outer)
+    return outer
 
 
 @dataclass(frozen=True)

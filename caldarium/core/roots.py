@@ -36,7 +36,7 @@ def bracketed_newton(
         high = np.where(above, point, high)
         low = np.where(above, low, point)
         step = point - value / np.where(slope > 0, slope, np.inf)
-        inside = (step > low) & (step < high) & (slope > 0)
+        inside = (step >= low) & (step <= high) & (slope > 0)
         following = np.where(inside, step, 0.5 * (low + high))
         following = np.where(value == 0, point, following)
         settled = np.abs(following - point) <= tolerance

@@ -35,10 +35,27 @@
     }
   });
 
+  // One request at a time, in the order of the user's hands.
+  let queue = Promise.resolve();
+  function send(form, submitter) {
+    const values = Object.fromEntries(new FormData(form, submitter));
+    const address = submitter?.getAttribute("formaction") || form.getAttribute("action");
+    const request = { values, target: "#bench", swap: "morph:outerHTML" };
+    queue = queue.then(() => window.htmx.ajax("POST", address, request)).catch(() => {});
+  }
+
   // Swapping takes two choices and a button; the first choice alone is no change.
   document.addEventListener("change", (event) => {
-    if (event.target.matches("[data-quiet]")) event.stopPropagation();
-  }, true);
+    const form = event.target.closest("#edit");
+    if (form && !event.target.matches("[data-quiet]")) send(form);
+  });
+
+  // Enter in a field has already told its change; every other button sends itself.
+  document.addEventListener("submit", (event) => {
+    if (event.target.id !== "edit") return;
+    event.preventDefault();
+    if (!event.submitter?.matches(".first-submit, [aria-disabled]")) send(event.target, event.submitter);
+  });
 
   document.addEventListener("keydown", (event) => {
     if (!document.getElementById("bench") || typing(event.target)) return;
