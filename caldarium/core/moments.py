@@ -22,6 +22,7 @@ from caldarium.core.wind import (
 DAWN_HOURS = 1.0
 SETTING_OUT_HOURS = 0.25
 BED_TIME = 21.5
+TIMES_LOOKED_AT = 13
 KINDS = ("dawn", "setting out", "moving", "halt", "hold", "camp", "night")
 ACTIVITY = {
     "dawn": "packing up",
@@ -194,7 +195,6 @@ class _Sample:
     day: int
     start: float
     end: float
-    at: float
     altitude: float
     exposure: str
     walk: Walk | None = None
@@ -263,9 +263,8 @@ def _day_samples(
 
     def add(kind: str, start: float, end: float, altitude: float, exposure: str,
             walk: Walk | None = None, suffix: str = "") -> None:  # fmt: skip
-        at = 0.5 * (start + end) if kind == "moving" else _coldest(sky, shift, start, end)
         name = f"{index + 1}.{kind.replace(' ', '-')}{suffix}"
-        found.append(_Sample(name, kind, index, start, end, at, altitude, exposure, walk))
+        found.append(_Sample(name, kind, index, start, end, altitude, exposure, walk))
 
     if woke_in is not None and route.set_out_h >= DAWN_HOURS:
         add("dawn", out - DAWN_HOURS, out, lower, woke_in)
@@ -299,9 +298,22 @@ def _rising(course: Course, index: int) -> float:
     return max(course.days[index].route.set_out_h - DAWN_HOURS, 0.0)
 
 
-def _coldest(sky: _Sky, shift: Shift, start: float, end: float) -> float:
-    times = np.linspace(start, end, max(2, int(np.ceil(end - start)) + 1))
-    return float(times[int(np.argmin(sky.air(times, shift)))])
+def _judged_at(sky: _Sky, shift: Shift, samples: list[_Sample]) -> Array:
+    """Hour at which each moment is judged: the middle of moving, else its coldest time."""
+    starts = np.array([sample.start for sample in samples])
+    ends = np.array([sample.end for sample in samples])
+    times = np.linspace(starts, ends, TIMES_LOOKED_AT, axis=1)
+    coldest = times[np.arange(len(samples)), np.argmin(sky.air(times, shift), axis=1)]
+    moving = np.array([sample.kind == "moving" for sample in samples])
+    return np.where(moving, 0.5 * (starts + ends), coldest)
+
+
+def _mean_rates(sky: _Sky, shift: Shift, samples: list[_Sample]) -> Array:
+    """Mean precipitation over each moment [mm/h]."""
+    starts = np.array([sample.start for sample in samples])
+    spans = np.array([sample.end for sample in samples]) - starts
+    middles = (np.arange(TIMES_LOOKED_AT) + 0.5) / TIMES_LOOKED_AT
+    return sky.precipitation(starts[:, None] + spans[:, None] * middles, shift).mean(axis=1)
 
 
 def _altitudes(course: Course, walks: list[tuple[Walk, ...]], hour: Array) -> Array:
@@ -317,7 +329,7 @@ def _altitudes(course: Course, walks: list[tuple[Walk, ...]], hour: Array) -> Ar
 
 
 def _moments(course: Course, sky: _Sky, shift: Shift, samples: list[_Sample]) -> tuple[Moment, ...]:
-    at = np.array([sample.at for sample in samples])
+    at = _judged_at(sky, shift, samples)
     altitude = np.array([sample.altitude for sample in samples])
     state = carry_air(
         sky.air(at, shift), sky.by_day("humidity_pct", at), course.conditions_altitude_m,
@@ -331,7 +343,7 @@ def _moments(course: Course, sky: _Sky, shift: Shift, samples: list[_Sample]) ->
     body_wind = body_wind * lee
     chill = wind_chill(state.air, 3.6 * wind)
     frostbite = frostbite_time(state.air, 3.6 * wind)
-    rates = [_mean_rate(sky, shift, sample) for sample in samples]
+    rates = _mean_rates(sky, shift, samples)
     return tuple(
         Moment(
             id=sample.moment_id,
@@ -344,18 +356,13 @@ def _moments(course: Course, sky: _Sky, shift: Shift, samples: list[_Sample]) ->
             wind=float(wind[index]),
             body_wind=float(body_wind[index]),
             humidity=float(state.humidity[index]),
-            precipitation=rates[index],
+            precipitation=float(rates[index]),
             wind_chill=float(chill[index]),
             frostbite=float(frostbite[index]),
             walk=sample.walk,
         )
         for index, sample in enumerate(samples)
     )
-
-
-def _mean_rate(sky: _Sky, shift: Shift, sample: _Sample) -> float:
-    times = np.linspace(sample.start, sample.end, 13)[:-1] + (sample.end - sample.start) / 24
-    return float(sky.precipitation(times, shift).mean())
 
 
 def planning_gust(moment: Moment) -> float:
