@@ -1,0 +1,26 @@
+"""Takes the pictures of docs/screenshots from a running demo: python scripts/screenshots.py URL."""
+
+import sys
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
+VIEWS = {
+    "bench": ("/courses/1?person=mirel&moment=3.halt", (1280, 800), True),
+    "bench-phone": ("/courses/1?person=mirel&moment=3.halt", (390, 844), False),
+    "new-course": ("/courses/new", (1280, 800), False),
+    "person": ("/courses/1/people/mirel", (1280, 800), False),
+    "climate": ("/courses/1/climate", (1280, 800), False),
+}
+
+with sync_playwright() as playwright:
+    browser = playwright.chromium.launch(
+        executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+    )
+    for name, (path, (width, height), full) in VIEWS.items():
+        page = browser.new_page(viewport={"width": width, "height": height})
+        page.goto(sys.argv[1].rstrip("/") + path)
+        page.wait_for_timeout(400)
+        page.screenshot(path=TARGET / f"{name}.png", full_page=full)
+    browser.close()
