@@ -30,7 +30,7 @@ PEOPLE = [
         1.68,
         1.2,
         ("light-long-underwear", "air-pad-5", "fleece-gloves"),
-        ("self-inflating", "wool-sweater", "synthetic-tee"),
+        ("foam-pad", "wool-sweater", "synthetic-tee"),
         "light-two",
     ),
     ("Jonna Reed", False, 66, 1.72, 0.9, (), ("insulated-mitts", "fleece-trousers"), "tunnel-east"),

@@ -165,7 +165,11 @@ class AirState:
     dew_point: Array
     pressure: Array
     density: Array
-    boiling_point: Array
+
+    @property
+    def boiling_point(self) -> Array:
+        """Temperature at which water boils there [°C]. Source: IAPWS SR1-86."""
+        return boiling_point(self.pressure)
 
 
 def carry_air(
@@ -200,5 +204,4 @@ def carry_air(
         dew_point=dew_point(vapour),
         pressure=pressure,
         density=air_density(there, pressure, vapour),
-        boiling_point=boiling_point(pressure),
     )

@@ -11,11 +11,13 @@ from caldarium.core.dressing import (
     Air,
     Choice,
     Wardrobe,
+    Worth,
     bag_round_shoulders,
     candidates,
     choose,
     moment_air,
     wardrobe,
+    without_each,
     worth,
 )
 from caldarium.core.effort import body_area, resting_rate, walking_power
@@ -118,14 +120,31 @@ def assess(course: Course) -> Assessment:
         _person_air(person, load, float(area), awake)
         for person, load, area in zip(course.people, loads, areas, strict=True)
     ]
-    needs = _needs(airs)
+    where = _everywhere(airs)
+    needs = {
+        criterion.name: cold.required_insulation(criterion, where, enforce_range=False)
+        for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
+    }
     nights = night_beds(course, timeline.moments, wardrobes, areas)
+    choices = [
+        _dress(course, person, dress, air, {name: values[row] for name, values in needs.items()})
+        for row, (person, dress, air) in enumerate(zip(course.people, wardrobes, airs, strict=True))
+    ]
+    given = np.stack([choice.given for choice in choices])
+    found = _Found(
+        needs=needs,
+        endurance=cold.duration_limited_exposure(cold.MINIMAL, given, where, enforce_range=False),
+        wettedness=cold.required_wettedness(given, where),
+    )
     people: list[PersonResult] = []
     for row, person in enumerate(course.people):
-        need = {name: values[row] for name, values in needs.items()}
-        states, idle, walking = _dress(
-            course, person, wardrobes[row], airs[row], need, nights[row], float(areas[row])
-        )
+        states = _states(wardrobes[row], airs[row], found, row, choices[row], float(areas[row]))
+        idle = _idle(
+            course, person, wardrobes[row], airs[row], needs["minimal"][row], choices[row],
+            nights[row],
+        )  # fmt: skip
+        moving = [state.worn for state in states if state.kind == "moving"]
+        walking = frozenset(moving[0]) if moving else frozenset[str]()
         grams = {piece.id: piece.mass_g for piece in person.garments}
         people.append(
             PersonResult(
@@ -138,6 +157,15 @@ def assess(course: Course) -> Assessment:
             )
         )
     return Assessment(timeline, tuple(people), tuple(shelter_nights(course, timeline.moments)))
+
+
+@dataclass(frozen=True)
+class _Found:
+    """Figures of all people at all moments at once, [P x M]."""
+
+    needs: dict[str, Array]
+    endurance: Array
+    wettedness: Array
 
 
 def _person_air(person: Person, load: Load, area: float, awake: tuple[Moment, ...]) -> Air:
@@ -163,47 +191,48 @@ def _person_air(person: Person, load: Load, area: float, awake: tuple[Moment, ..
     return moment_air(awake, rates, relative_air_speed(winds, pace), pace)
 
 
-def _needs(airs: list[Air]) -> dict[str, Array]:
-    """Need of every person at every moment, solved at once, [P x M] in m² K/W."""
-    where = cold.Exposure(
-        *(
-            np.stack([getattr(air.where, name) for air in airs])
-            for name in (
-                "air", "radiant", "air_speed", "humidity", "metabolic_rate", "walking_speed",
-            )
-        )
-    )  # fmt: skip
-    return {
-        criterion.name: cold.required_insulation(criterion, where, enforce_range=False)
-        for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
-    }
+def _everywhere(airs: list[Air]) -> cold.Exposure:
+    """What every person meets at every moment, [P x M]."""
+    names = ("air", "radiant", "air_speed", "humidity", "metabolic_rate", "walking_speed")
+    return cold.Exposure(*(np.stack([getattr(air.where, name) for air in airs]) for name in names))
+
+
+@dataclass(frozen=True)
+class _Dressed:
+    """What one person wears at each moment, and what else was weighed against it.
+
+    given and fullest [m² K/W, M], alone the fullest without each piece [m² K/W, M x G].
+    """
+
+    choice: Choice
+    given: Array
+    fullest: Array
+    alone: Array
 
 
 def _dress(
-    course: Course, person: Person, dress: Wardrobe, air: Air, need: dict[str, Array],
-    nights: list[Night], area: float,
-) -> tuple[tuple[MomentState, ...], tuple[str, ...], frozenset[str]]:  # fmt: skip
+    course: Course, person: Person, dress: Wardrobe, air: Air, need: dict[str, Array]
+) -> _Dressed:
     bag = bag_round_shoulders(course, np.array(bag_top(person.bag)) if person.bag else None)
     outfits = candidates(person, dress, air)
-    values = worth(dress, outfits, air, bag)
-    choice = choose(outfits, values, need["minimal"], need["neutral"])
-    states = _states(dress, air, need, choice, area)
-    idle = _idle(course, person, dress, air, need, choice, nights, bag)
-    moving = [state.worn for state in states if state.kind == "moving"]
-    walking = frozenset(moving[0]) if moving else frozenset[str]()
-    return states, idle, walking
+    rungs = outfits.shape[1]
+    both = worth(dress, np.concatenate([outfits, without_each(outfits)], axis=1), air, bag)
+    ladder = Worth(both.regions[:, :rungs], both.whole[:, :rungs])
+    choice = choose(outfits, ladder, need["minimal"], need["neutral"])
+    given = ladder.whole[np.arange(len(choice.rung)), choice.rung]
+    return _Dressed(choice, given, ladder.whole[:, -1], both.whole[:, rungs:])
 
 
 def _states(
-    dress: Wardrobe, air: Air, need: dict[str, Array], choice: Choice, area: float
+    dress: Wardrobe, air: Air, all_found: _Found, row: int, dressed: _Dressed, area: float
 ) -> tuple[MomentState, ...]:
+    choice, whole = dressed.choice, dressed.given
+    need = {name: values[row] for name, values in all_found.needs.items()}
+    endurance, wettedness = all_found.endurance[row], all_found.wettedness[row]
     rows = np.arange(len(air.moments))
-    whole = choice.worth.whole[rows, choice.rung]
     totals = choice.worth.regions[rows, choice.rung]
     worn = choice.outfits[rows, choice.rung]
     least = choice.worth.whole[:, 0]
-    endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, air.where, enforce_range=False)
-    wettedness = cold.required_wettedness(whole, air.where)
     bare = cold.air_layer(air.where.air_speed, air.where.walking_speed)[:, None]
     local = np.maximum(totals - bare / cold.area_factor(np.maximum(totals - bare, 0)), 0) / CLO
     loss = REGION_SHARE / totals
@@ -267,18 +296,12 @@ def _basis(where: cold.Exposure, index: int) -> str:
 
 
 def _idle(
-    course: Course, person: Person, dress: Wardrobe, air: Air, need: dict[str, Array],
-    choice: Choice, nights: list[Night], bag: float,
+    course: Course, person: Person, dress: Wardrobe, air: Air, minimal: Array, dressed: _Dressed,
+    nights: list[Night],
 ) -> tuple[str, ...]:  # fmt: skip
     """Pieces that close no gap by day or night when everything else is there."""
-    count = len(dress.garments)
-    if not count:
-        return ()
-    full = choice.outfits[:, -1, :]
-    without = full[:, None, :] & ~np.eye(count, dtype=bool)[None, :, :]
-    alone = worth(dress, without, air, bag).whole
-    everything = choice.worth.whole[:, -1]
-    floor = need["minimal"][:, None]
+    floor = minimal[:, None]
+    alone, everything = dressed.alone, dressed.fullest
     worse = np.maximum(floor - alone, 0) - np.maximum(floor - everything[:, None], 0)
     closes = (worse > 0.005 * CLO).any(axis=0)
     stormy = bool(air.stormy.any())

@@ -33,6 +33,7 @@ SHELL_WIND = 5.0
 SHELL_RAIN = 0.1
 """Rain from which a shell is worn [mm/h]: judgement."""
 LAYER_ORDER = {"base": 0, "mid": 1, "insulation": 2, "shell": 3}
+LARGE_REGIONS = ~np.isin(np.array(REGIONS), ["hands", "head", "feet"])
 BAG_REGIONS = np.array([0.0, 1.0, 1.0, 0.5, 1.0, 1.0, 1.0])
 BAG_PERMEABILITY = 50.0
 BAG_IN_HOLD = 0.6
@@ -184,6 +185,8 @@ def candidates(person: Person, dress: Wardrobe, air: Air) -> Flags:
     rungs = _ladder(dress)
     outfits = [forced]
     for index in rungs:
+        if not allowed[:, index].any():
+            continue
         worn = outfits[-1].copy()
         worn[:, index] |= allowed[:, index]
         outfits.append(worn)
@@ -198,11 +201,12 @@ def candidates(person: Person, dress: Wardrobe, air: Air) -> Flags:
 
 
 def _ladder(dress: Wardrobe) -> list[int]:
-    def rung(index: int) -> tuple[int, int, float]:
-        small = dress.covers[index] & ~np.isin(np.array(REGIONS), ["hands", "head", "feet"])
-        piece = dress.garments[index]
-        last = 1 if piece.layer == "shell" else 0
-        return (last, 1 if small.any() else 0, LAYER_ORDER[piece.layer] + float(dress.clo[index]))
+    large: list[bool] = (dress.covers & LARGE_REGIONS).any(axis=1).tolist()
+    warmth: list[float] = dress.clo.tolist()
+
+    def rung(index: int) -> tuple[bool, bool, float]:
+        layer = dress.garments[index].layer
+        return (layer == "shell", large[index], LAYER_ORDER[layer] + warmth[index])
 
     return sorted(range(len(dress.garments)), key=rung)
 
@@ -268,6 +272,15 @@ def _outer_permeability(dress: Wardrobe, outfits: Flags) -> Array:
         here = outfits[:, :, index, None] & dress.covers[index]
         outer = np.where(here, dress.permeability[index], outer)
     return outer
+
+
+def without_each(outfits: Flags) -> Flags:
+    """The fullest outfit with each piece left out in turn, [M x G x G].
+
+    Source: none, bookkeeping.
+    """
+    full = outfits[:, -1, :]
+    return full[:, None, :] & ~np.eye(full.shape[1], dtype=bool)
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """Every person's bed on every night of the course, and every shelter against its gusts."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from caldarium.core.cold import air_layer
 from caldarium.core.course import Bag, Course, Person, Shelter
 from caldarium.core.dressing import Wardrobe
 from caldarium.core.moments import Moment, planning_gust
-from caldarium.core.quantities import Array, Flags
+from caldarium.core.quantities import Array, Flags, array
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift
 
 NO_BAG = 0.085 + 0.05
@@ -58,6 +59,12 @@ class ShelterNight:
     places: int
 
 
+@lru_cache(maxsize=1024)
+def _labelled_top(label: str, label_c: float) -> float:
+    sleeper = bed_room.COMFORT if label == "comfort" else bed_room.LIMIT
+    return float(bed_room.bag_resistance(label_c, sleeper))
+
+
 def bag_top(bag: Bag | None) -> float:
     """Resistance above the sleeper from a bag's label; of the bare sleeper without a bag.
 
@@ -67,8 +74,7 @@ def bag_top(bag: Bag | None) -> float:
     """
     if bag is None:
         return NO_BAG
-    sleeper = bed_room.COMFORT if bag.label == "comfort" else bed_room.LIMIT
-    return float(bed_room.bag_resistance(bag.label_c, sleeper))
+    return _labelled_top(bag.label, bag.label_c)
 
 
 def bed_clothes(course: Course, dress: Wardrobe) -> Array:
@@ -208,24 +214,29 @@ def bed_needs(course: Course, dress: Wardrobe, person: Person, nights: list[Nigh
     if not nights or not count or not worn.any():
         return np.zeros(count, dtype=bool)
     without = worn * (1 - np.eye(count))
-    bag = np.full(count, bag_top(person.bag))
-    full = bed_room.top_with_clothes(bag[:1], (worn @ dress.local)[None, :])
-    tops = bed_room.top_with_clothes(bag, without @ dress.local)
-    needed = np.zeros(count, dtype=bool)
-    for night in nights:
-        bed = bed_room.Bed(
-            top=tops + night.clothes_resistance + night.bag_resistance - full,
-            bottom=np.full(count, night.pads_resistance + bed_room.CRUSHED_BAG),
-            ground=bed_room.GROUNDS[night.ground],
-            lift=night.lift,
-        )
-        flow = bed_room.heat_flow(bed, bed_room.Sleeper(person.sleeper_index), night.low)
-        short = flow.up + flow.down > flow.made
-        if night.margin >= 0:
-            needed |= short & (worn > 0)
-        else:
-            needed |= worn > 0
-    return needed
+    bag = bag_top(person.bag)
+    full = bed_room.top_with_clothes(bag, worn @ dress.local)
+    tops = bed_room.top_with_clothes(np.full(count, bag), without @ dress.local)
+
+    def column(name: str) -> Array:
+        return np.array([[getattr(night, name)] for night in nights])
+
+    under = bed_room.grounds([night.ground for night in nights])
+    bed = bed_room.Bed(
+        top=tops - full + column("clothes_resistance") + bag,
+        bottom=column("pads_resistance") + bed_room.CRUSHED_BAG,
+        ground=replace(
+            under,
+            deep=array(under.deep)[:, None],
+            pull=array(under.pull)[:, None],
+            ceiling=array(under.ceiling)[:, None],
+            resistance=array(under.resistance)[:, None],
+        ),
+        lift=column("lift"),
+    )
+    flow = bed_room.heat_flow(bed, bed_room.Sleeper(person.sleeper_index), column("low"))
+    short = (flow.up + flow.down > flow.made) | ~(column("margin") >= 0)
+    return short.any(axis=0) & (worn > 0)
 
 
 def shelter_nights(course: Course, moments: tuple[Moment, ...]) -> list[ShelterNight]:

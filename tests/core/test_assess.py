@@ -139,7 +139,7 @@ def test_load_falls_by_what_is_eaten(demo, demo_result) -> None:
 def test_a_better_pad_warms_the_bed_and_a_hut_more_so(demo) -> None:
     catalogue = load_catalogue()
     person = find_person(demo, "mirel")
-    thin = set_pads(person, [catalogue.pads["foam-pad"]])
+    thin = set_pads(person, [catalogue.pads["thin-foam"]])
     thin_night = assess(with_person(demo, thin)).people[2].nights[1]
     now = assess(demo).people[2].nights[1]
     padded = set_pads(person, [catalogue.pads["winter-pad-7"], catalogue.pads["foam-pad"]])
