@@ -201,7 +201,7 @@ def candidates(person: Person, dress: Wardrobe, air: Air) -> Flags:
 
 
 def _ladder(dress: Wardrobe) -> list[int]:
-    large: list[bool] = (dress.covers & LARGE_REGIONS).any(axis=1).tolist()
+    large = [bool(np.any(row & LARGE_REGIONS)) for row in dress.covers]
     warmth: list[float] = dress.clo.tolist()
 
     def rung(index: int) -> tuple[bool, bool, float]:

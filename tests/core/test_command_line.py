@@ -98,3 +98,25 @@ def test_assess_import_export_backup(tmp_path: Path) -> None:
     copy = tmp_path / "copy.sqlite"
     assert run("backup", str(copy), "--database", database).returncode == 0
     assert copy.stat().st_size > 0
+
+
+@pytest.mark.parametrize(
+    ("call", "name", "value", "within"),
+    [
+        # ISO 11079 worked example (from memory), wind chill chart, ISO 2533 table, hand sums.
+        ("cold --air -15 --wind 2 --rh 55 --metabolic-rate 175 --walking-speed 1.1 "
+         "--permeability 50", "ireq_min_clo", 1.6, 0.05),
+        ("windchill --air -25 --wind-kmh 30", "wind_chill_c", -39, 0.5),
+        ("windchill --air -25 --wind-kmh 30", "frostbite_minutes", 10, 0.5),
+        ("air --air 10 --rh 60 --from-altitude 500 --altitude 3000", "air_c", -6.25, 1e-9),
+        ("air --air 10 --rh 60 --from-altitude 500 --altitude 3000", "pressure_kpa", 70.11, 0.02),
+        ("air --air 10 --rh 60 --from-altitude 500 --altitude 3000", "boiling_c", 89.97, 0.05),
+        ("effort --body 70 --height 1.75 --load 20 --speed 1.2 --grade 5", "watts", 503.1, 0.1),
+        ("outfit --layer 20:0.55 --layer 3:0.9", "icl_clo", 2.26019, 1e-5),
+        ("bed --comfort -7 --pad-r 4.8 --low -10", "comfort_c", -7, 0.05),
+        ("bed --comfort -7 --pad-r 4.8 --low -10", "margin_k", -3, 0.05),
+        ("bed --limit -12 --pad-r 4.8 --low -10 --index 0", "sleeper_c", -12, 0.05),
+    ],
+)  # fmt: skip
+def test_figures(call: str, name: str, value: float, within: float) -> None:
+    assert json.loads(run("calc", *call.split()).stdout)[name] == pytest.approx(value, abs=within)
