@@ -1,0 +1,116 @@
+"""Sun, the day's curve, the day's walking, shelters and changes of a course."""
+
+from datetime import date
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.changes import add_piece, find_person, fresh_id, pitch, remove_piece
+from caldarium.core.course import Camp, Conditions, Garment, Route
+from caldarium.core.moments import build_timeline, day_walks, planning_gust
+from caldarium.core.shelter import thermal_lift
+from caldarium.core.sun import SunTimes, day_curve, sun_times
+
+PLAIN = [SunTimes(6, 12, 18, True), SunTimes(6, 12, 18, True)]
+
+
+def test_sun_at_the_equinox_on_the_equator() -> None:
+    # Nautical almanac: sunrise near 06:04 and sunset near 18:11 local mean time; from memory.
+    sun = sun_times(0, 0, 0, date(2026, 3, 20))
+    assert sun.rise == pytest.approx(6.07, abs=0.1)
+    assert sun.set == pytest.approx(18.18, abs=0.1)
+    assert sun.crosses
+
+
+def test_clock_follows_the_places_offset() -> None:
+    west, east = (sun_times(46, 9, offset, date(2026, 9, 21)) for offset in (1, 2))
+    assert east.rise - west.rise == pytest.approx(1, abs=1e-6)
+
+
+@pytest.mark.parametrize(("day", "light"), [(date(2026, 6, 21), 20), (date(2026, 12, 21), 6)])
+def test_polar_day_and_night_have_stand_ins(day: date, light: float) -> None:
+    sun = sun_times(78, 15, 1, day)
+    assert not sun.crosses
+    assert sun.set - sun.rise == pytest.approx(light)
+
+
+def test_curve_meets_low_and_high_and_never_leaves_them() -> None:
+    hours = np.arange(0, 48, 0.1)
+    curve = day_curve(hours, np.array([-4.0, 1.0]), np.array([8.0, 6.0]), PLAIN)
+    at = {hour: float(curve[round(hour * 10)]) for hour in (6, 14, 30, 38)}
+    assert at == {
+        6: pytest.approx(-4), 14: pytest.approx(8), 30: pytest.approx(1), 38: pytest.approx(6)
+    }  # fmt: skip
+    assert curve.min() >= -4 - 1e-9
+    assert curve.max() <= 8 + 1e-9
+    assert np.abs(np.diff(curve)).max() < 0.4
+
+
+def test_walks_meet_at_the_high_point_and_share_the_time() -> None:
+    route = Route(distance_km=12, walking_h=5, high_point_m=1200, set_out_h=8, halt_min=30)
+    up, down = day_walks(route, 400, 700)
+    assert (up.from_altitude, up.to_altitude, down.to_altitude) == (400, 1200, 700)
+    assert (up.end - up.start) + (down.end - down.start) == pytest.approx(5)
+    assert down.start - up.end == pytest.approx(0.5)
+    assert up.grade == pytest.approx(100 * 800 / 6000)
+    assert up.speed < down.speed
+    assert day_walks(Route(distance_km=0, walking_h=0, high_point_m=400), 400, 400) == ()
+
+
+def test_strip_is_party_height_at_every_hour(demo) -> None:
+    hours = build_timeline(demo).hours
+    assert hours.altitude.min() >= 280
+    assert hours.altitude.max() == pytest.approx(1320, abs=60)
+    assert hours.altitude[2 * 24 + 3] == pytest.approx(1120)
+    assert set(hours.dark.tolist()) == {0.0, 1.0}
+
+
+def test_gust_is_above_the_wind(demo_result) -> None:
+    for moment in demo_result.timeline.moments:
+        assert planning_gust(moment) > moment.wind
+
+
+def test_lift_of_shelters() -> None:
+    # A closed double skin for two on a calm night: 3 to 5 K, common practice, no published source.
+    assert 3 <= thermal_lift("double skin", 2, 2, 0, 0) <= 5
+    assert thermal_lift("tarp", 2, 2, 0, 0) == 0
+    assert thermal_lift("double skin", 1, 2, 0, 0) < thermal_lift("double skin", 2, 2, 0, 0)
+    assert thermal_lift("double skin", 2, 2, 0, 10) < thermal_lift("double skin", 2, 2, 0, 0)
+    # A snow shelter holds near -5 °C however cold it is: common practice, no published source.
+    assert thermal_lift("snow shelter", 2, 4, -25, 8) == pytest.approx(20)
+
+
+def test_bag_takes_the_bags_place_and_ids_stay_unique(demo) -> None:
+    catalogue, person = load_catalogue(), find_person(demo, "runa")
+    assert add_piece(person, catalogue.bags["bag-minus-14"]).bag.id == "bag-minus-14"
+    twice = add_piece(person, catalogue.garments["wool-hat"])
+    assert [p.id for p in twice.garments].count("wool-hat") == 1
+    assert "wool-hat-2" in {p.id for p in twice.garments}
+    assert remove_piece(person, "bag-minus-1").bag is None
+    assert fresh_id("Über Jacke!", ["ber-jacke"]) == "ber-jacke-2"
+    with pytest.raises(KeyError):
+        find_person(demo, "nobody")
+    with pytest.raises(ValidationError, match="unknown shelter"):
+        pitch(demo, "runa", "castle")
+
+
+@pytest.mark.parametrize(
+    ("kind", "fields", "words"),
+    [
+        (Conditions, {"high_c": 1, "low_c": 2, "wind_ms": 0}, "below the low"),
+        (Conditions, {"high_c": float("nan"), "low_c": 2, "wind_ms": 0}, "finite"),
+        (Route, {"high_point_m": 1, "terrain": "lava"}, "terrain is one of"),
+        (Route, {"high_point_m": 1, "exposure": "moon"}, "exposure is one of"),
+        (Route, {"high_point_m": 1, "set_out_h": 15, "walking_h": 10}, "before 23:00"),
+        (Camp, {"ground": "lava"}, "ground is one of"),
+        (Garment, {"id": "a", "name": "a", "layer": "mid", "cover": {"tail": 1}, "clo": 1,
+                   "air_permeability": 1, "material": "wool", "mass_g": 1}, "unknown region"),
+        (Garment, {"id": "a", "name": "a", "layer": "mid", "cover": {"arms": 1},
+                   "air_permeability": 1, "material": "wool", "mass_g": 1}, "either a thickness"),
+    ],
+)  # fmt: skip
+def test_parts_of_a_course_refuse_nonsense(kind, fields, words) -> None:
+    with pytest.raises(ValidationError, match=words):
+        kind.model_validate(fields)
