@@ -280,7 +280,8 @@ def _states(
 
 
 def _word(low: float, high: float, soak: float, given: float, least: float, holds: bool) -> str:
-    if given < low - TOLERANCE and not holds:
+    """Word for a state; a figure that does not exist is no reassurance, so NaN is a gap."""
+    if not given >= low - TOLERANCE and not holds:
         return "gap"
     if least > max(soak, high) + TOLERANCE:
         return "hot"

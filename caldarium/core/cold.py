@@ -247,7 +247,8 @@ def required_insulation(
         return through - factor * leaving, slope
 
     nothing = np.zeros(where.air.shape)
-    bare = balance(nothing)[0] >= 0
+    unclothed = balance(nothing)[0]
+    bare, known = unclothed >= 0, np.isfinite(unclothed)
 
     def unless_bare(insulation: Array) -> tuple[Array, Array]:
         value, slope = balance(insulation)
@@ -257,8 +258,8 @@ def required_insulation(
     most = np.full(where.air.shape, _HIGHEST_INSULATION)
     needed = bracketed_newton(unless_bare, nothing, most, start, tolerance=1e-8)
     if enforce_range:
-        return within(needed, ~bare & (in_range(where) == 1))
-    return np.where(bare, 0.0, needed)
+        return within(needed, known & ~bare & (in_range(where) == 1))
+    return within(np.where(bare, 0.0, needed), known)
 
 
 def basic_insulation(resultant: Values, where: Exposure, permeability: Values) -> Array:
@@ -352,7 +353,7 @@ def duration_limited_exposure(
     Source: ISO 11079:2007, annex A.
     """
     rate = storage_rate(criterion, resultant, where)
-    losing = rate < 0
+    losing = ~(rate >= 0)
     hours = np.where(losing, -HEAT_DEBT_LIMIT / np.where(losing, rate, -1.0), np.inf)
     return within(hours, in_range(where) == 1) if enforce_range else hours
 

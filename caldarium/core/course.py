@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from caldarium.core.bed import GROUNDS
 from caldarium.core.clothing import REGION_SHARE, REGIONS
 from caldarium.core.effort import TERRAIN
+from caldarium.core.walks import walking_fault
 from caldarium.core.wetness import DRY_SHARE
 from caldarium.core.wind import EXPOSURES
 
@@ -297,6 +298,10 @@ class Course(Value):
         for number, day in enumerate(self.days, 1):
             if day.camp is None and number < len(self.days):
                 raise ValueError(f"day {number} needs a camp: only the last day may end at home")
+            begin = self.days[number - 2].end_altitude_m if number > 1 else self.start_altitude_m
+            fault = walking_fault(day.route, begin, day.end_altitude_m)
+            if fault:
+                raise ValueError(f"day {number}: {fault}")
         return self
 
 

@@ -6,6 +6,8 @@ import numpy as np
 
 from caldarium.core.quantities import MET, Array, Values, array, within
 
+FASTEST, STEEPEST = 2.4, 40.0
+"""Ends of the walking formula: speed [m/s] and slope either way [%]."""
 TERRAIN = {
     "hard": 1.0,
     "track": 1.1,
@@ -91,7 +93,7 @@ def walking_power(
     slope, eta = array(grade), array(terrain)
     known = (
         (mass >= 25) & (mass <= 200) & (carried >= 0) & (carried <= mass)
-        & (pace >= 0) & (pace <= 2.4) & (np.abs(slope) <= 40) & (eta >= 1)
+        & (pace >= 0) & (pace <= FASTEST) & (np.abs(slope) <= STEEPEST) & (eta >= 1)
     )  # fmt: skip
     mass = np.where(known, mass, 70.0)
     total = mass + carried

@@ -2,15 +2,14 @@
 
 from dataclasses import dataclass
 from datetime import timedelta
-from itertools import pairwise
 
 import numpy as np
 
 from caldarium.core.air import carry_air
-from caldarium.core.course import Course, Day, Route, Shift
-from caldarium.core.effort import TERRAIN
+from caldarium.core.course import Course, Day, Shift
 from caldarium.core.quantities import Array
 from caldarium.core.sun import SunTimes, day_curve, sun_times
+from caldarium.core.walks import Walk, day_walks
 from caldarium.core.wind import (
     EXPOSURES,
     GUST_FACTOR,
@@ -33,19 +32,6 @@ ACTIVITY = {
     "night": "asleep",
 }
 NO_SHIFT = Shift(high_k=0, low_k=0, wind_ms=0)
-
-
-@dataclass(frozen=True)
-class Walk:
-    """One way of a day's route: up or down. Speed [m/s], slope [%], clock times [h]."""
-
-    start: float
-    end: float
-    from_altitude: float
-    to_altitude: float
-    speed: float
-    grade: float
-    terrain: float
 
 
 @dataclass(frozen=True)
@@ -112,39 +98,6 @@ def planned_shift(course: Course) -> Shift:
     """
     levels = {"cautious": course.spread.cautious, "expedition": course.spread.expedition}
     return levels.get(course.caution, NO_SHIFT)
-
-
-def day_walks(route: Route, start_altitude: float, end_altitude: float) -> tuple[Walk, ...]:
-    """A day's way up and way down; none on a rest day.
-
-    Half the distance each way; the time is shared by Naismith's weights (an hour for 5 km and one
-    for 600 m of climb).
-
-    Source: Naismith (1892); sharing a given total by its weights is ours.
-    """
-    if route.walking_h == 0:
-        return ()
-    half = route.distance_km / 2
-    ends = (start_altitude, route.high_point_m, end_altitude)
-    climbs = [after - before for before, after in pairwise(ends)]
-    weights = [half / 5 + max(climb, 0) / 600 for climb in climbs]
-    walks: list[Walk] = []
-    start = route.set_out_h
-    for index, (climb, weight) in enumerate(zip(climbs, weights, strict=True)):
-        hours = route.walking_h * weight / sum(weights)
-        walks.append(
-            Walk(
-                start=start,
-                end=start + hours,
-                from_altitude=ends[index],
-                to_altitude=ends[index + 1],
-                speed=half / hours / 3.6,
-                grade=climb / (half * 10),
-                terrain=TERRAIN[route.terrain],
-            )
-        )
-        start += hours + route.halt_min / 60
-    return tuple(walks)
 
 
 class _Sky:

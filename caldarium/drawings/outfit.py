@@ -89,5 +89,5 @@ def outfit_cut(person: Person, state: MomentState) -> Svg:
 def _short(name: str, letters: int) -> str:
     if len(name) <= letters:
         return name
-    last = name.rsplit(maxsplit=1)[-1]
-    return last if len(last) <= letters else name[: letters - 1] + "."
+    words = [word for word in name.split() if not word.isdigit()]
+    return words[-1] if len(words[-1]) <= letters else words[0][: letters - 1] + "."

@@ -7,11 +7,20 @@ import pytest
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.changes import add_piece, find_person, fresh_id, pitch, remove_piece
+from caldarium.core.assess import assess
+from caldarium.core.changes import (
+    add_piece,
+    find_person,
+    fresh_id,
+    pitch,
+    remove_piece,
+    with_day,
+)
 from caldarium.core.course import Camp, Conditions, Garment, Route
-from caldarium.core.moments import build_timeline, day_walks, planning_gust
+from caldarium.core.moments import build_timeline, planning_gust
 from caldarium.core.shelter import thermal_lift
 from caldarium.core.sun import SunTimes, day_curve, sun_times
+from caldarium.core.walks import day_walks
 
 PLAIN = [SunTimes(6, 12, 18, True), SunTimes(6, 12, 18, True)]
 
@@ -65,6 +74,22 @@ def test_strip_is_party_height_at_every_hour(demo) -> None:
     assert hours.altitude.max() == pytest.approx(1320, abs=60)
     assert hours.altitude[2 * 24 + 3] == pytest.approx(1120)
     assert set(hours.dark.tolist()) == {0.0, 1.0}
+
+
+def test_a_wall_of_a_day_is_refused_not_called_snug(demo) -> None:
+    day = demo.days[1]
+    for route in ({"high_point_m": 4000}, {"walking_h": 0.8}):
+        steep = day.model_copy(update={"route": day.route.model_copy(update=route)})
+        with pytest.raises(ValidationError, match="the walking formula ends at"):
+            with_day(demo, 1, steep)
+
+
+def test_air_beyond_every_formula_is_a_gap(demo) -> None:
+    day = demo.days[1]
+    arctic = day.conditions.model_copy(update={"low_c": -58.0, "high_c": -57.0})
+    result = assess(with_day(demo, 1, day.model_copy(update={"conditions": arctic})))
+    camp = next(m for m in result.people[9].moments if m.moment == "2.camp")
+    assert camp.state == "gap"
 
 
 def test_gust_is_above_the_wind(demo_result) -> None:
