@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from caldarium.core.assess import SHORTEST_HOLD, MomentState
 from caldarium.core.load import Load
 from caldarium.core.moments import Moment
-from caldarium.core.nights import Night
+from caldarium.core.nights import Night, ShelterNight
 from caldarium.core.sentences import number
 from caldarium.core.units import Display, hours_text
+from caldarium.core.wind import GUST_FACTOR
 
 
 @dataclass(frozen=True)
@@ -93,6 +94,19 @@ def explain_night(night: Night, display: Display) -> list[Step]:
         Step("this sleeper", display.temperature(night.sleeper, 1),
              f"comfort {display.temperature(night.comfort, 1)}, "
              f"limit {display.temperature(night.limit, 1)}, by the sleeper's index", label),
+    ]  # fmt: skip
+
+
+def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
+    """Steps behind a shelter's verdict.
+
+    Source: the modules named in each step.
+    """
+    return [
+        Step("planning gust", display.wind(night.gust),
+             f"{GUST_FACTOR:g} × mean wind at camp, exposure and caution in", "judgement"),
+        Step("shelter stands", display.wind(night.stands), "gust it is known for",
+             "generic gear: judgement; a maker's figure is better"),
     ]  # fmt: skip
 
 

@@ -13,8 +13,8 @@ from caldarium.formats.fault import FileError, decode
 LARGEST_FILE = 60_000_000
 HOURS_A_YEAR = 8760
 WETTEST_YEAR = 5000.0
-"""Yearly precipitation above which the column is taken for another unit [mm]: judgement. Some
-TMY3 files carry tenths of a millimetre in it."""
+"""Yearly precipitation above which the column is taken for another unit [mm]: judgement. In some
+TMY3 files the figures look like tenths of a millimetre."""
 EPW_HEADER_LINES = 8
 
 

@@ -11,7 +11,7 @@ from caldarium.core.assess import Assessment, assess
 from caldarium.core.bed import GROUNDS
 from caldarium.core.changes import find_person
 from caldarium.core.course import Course
-from caldarium.core.explain import explain_load, explain_moment, explain_night
+from caldarium.core.explain import explain_load, explain_moment, explain_night, explain_shelter
 from caldarium.core.sentences import (
     bed_sentence,
     caution_sentence,
@@ -172,7 +172,13 @@ def _context(held: Held, result: Assessment, cursor: Cursor, display: Display) -
         context |= {
             "bed_drawing": bed_cut(person, night, display),
             "bed_words": bed_sentence(night, display),
-            "bed_steps": explain_night(night, display),
+            "bed_steps": explain_night(night, display)
+            + [
+                step
+                for each in result.shelters
+                if each.shelter == person.shelter and each.day == night.day
+                for step in explain_shelter(each, display)
+            ],
         }
     return context
 

@@ -12,7 +12,7 @@ import caldarium.core
 from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import rebuilt
 from caldarium.core.course import Course
-from caldarium.core.explain import explain_load, explain_moment, explain_night
+from caldarium.core.explain import explain_load, explain_moment, explain_night, explain_shelter
 from caldarium.core.sentences import (
     bed_sentence,
     caution_sentence,
@@ -68,6 +68,9 @@ def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> No
             for night in found.nights:
                 assert all(step.source for step in explain_night(night, display))
             assert explain_load(found.load, display)
+        for night in demo_result.shelters:
+            steps = explain_shelter(night, display)
+            assert display.wind(night.gust) in {step.value for step in steps}
 
 
 def test_sentences_hold_their_numbers(demo: Course, demo_result) -> None:
