@@ -3,6 +3,7 @@
 Run with `make benchmark`. Figures vary with the machine and what else it does; they are medians.
 """
 
+import socket
 import subprocess
 import sys
 import tempfile
@@ -11,6 +12,7 @@ from collections.abc import Callable
 from pathlib import Path
 from statistics import median
 
+import httpx
 import numpy as np
 from fastapi.testclient import TestClient
 from pythermalcomfort.models import ireq
@@ -104,7 +106,38 @@ def calc() -> None:
     print(f"caldarium calc: {ours:.2f} s, {ours / least:.2f} times importing NumPy alone")
 
 
+def first_page() -> None:
+    """From starting the command to the demo course's whole bench, beside importing NumPy alone."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    address = f"http://127.0.0.1:{port}/courses/1"
+    spent: list[float] = []
+    with tempfile.TemporaryDirectory() as room:
+        words = ["demo", "--database", f"{room}/first.sqlite", "--port", str(port)]
+        script = "from caldarium.cli import main; main()"
+        for _ in range(5):
+            start = time.perf_counter()
+            server = subprocess.Popen(
+                [sys.executable, "-c", script, *words], stdout=subprocess.DEVNULL
+            )
+            try:
+                while True:
+                    try:
+                        httpx.get(address, timeout=20).raise_for_status()
+                        break
+                    except httpx.TransportError:
+                        time.sleep(0.01)
+                spent.append(time.perf_counter() - start)
+            finally:
+                server.terminate()
+                server.wait()
+    print(f"start to first page: {spent[0]:.2f} s with a new database, {median(spent[1:]):.2f} s "
+          "with one that is there")  # fmt: skip
+
+
 if __name__ == "__main__":
     required_insulation()
     bench_edit()
     calc()
+    first_page()

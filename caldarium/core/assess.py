@@ -1,22 +1,20 @@
 """One function: a course in, everything that is shown out."""
 
 from dataclasses import dataclass
+from itertools import compress
 
 import numpy as np
 
 from caldarium.core import cold
 from caldarium.core.clothing import REGION_SHARE, REGIONS, ensemble_insulation
-from caldarium.core.course import Course, Person
+from caldarium.core.course import Course
 from caldarium.core.dressing import (
     Air,
-    Choice,
-    Wardrobe,
     Worth,
-    bag_round_shoulders,
+    bags_round_shoulders,
     candidates,
     choose,
-    moment_air,
-    wardrobe,
+    meet,
     without_each,
     worth,
 )
@@ -24,14 +22,16 @@ from caldarium.core.effort import body_area, resting_rate, walking_power
 from caldarium.core.load import Load, person_load
 from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
 from caldarium.core.nights import (
+    Beds,
     Night,
     ShelterNight,
-    bag_top,
     bed_needs,
-    night_beds,
+    lay_beds,
+    night_results,
     shelter_nights,
 )
-from caldarium.core.quantities import CLO, Array
+from caldarium.core.quantities import CLO, Array, Flags
+from caldarium.core.wardrobe import Wardrobes, wardrobes
 from caldarium.core.wind import relative_air_speed
 
 TOLERANCE = 0.05
@@ -110,203 +110,187 @@ def assess(course: Course) -> Assessment:
     """
     timeline = build_timeline(course)
     awake = tuple(moment for moment in timeline.moments if moment.kind != "night")
-    wardrobes = [wardrobe(person) for person in course.people]
+    dress = wardrobes(course.people)
     areas = body_area(
         np.array([person.body_mass_kg for person in course.people]),
         np.array([person.height_m for person in course.people]),
     )
     loads = [person_load(course, person, frozenset()) for person in course.people]
-    airs = [
-        _person_air(person, load, float(area), awake)
-        for person, load, area in zip(course.people, loads, areas, strict=True)
-    ]
-    where = _everywhere(airs)
+    air = _meet(course, loads, areas, awake)
     needs = {
-        criterion.name: cold.required_insulation(criterion, where, enforce_range=False)
+        criterion.name: cold.required_insulation(criterion, air.where, enforce_range=False)
         for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
     }
-    nights = night_beds(course, timeline.moments, wardrobes, areas)
-    choices = [
-        _dress(course, person, dress, air, {name: values[row] for name, values in needs.items()})
-        for row, (person, dress, air) in enumerate(zip(course.people, wardrobes, airs, strict=True))
-    ]
-    given = np.stack([choice.given for choice in choices])
-    found = _Found(
-        needs=needs,
-        endurance=cold.duration_limited_exposure(cold.MINIMAL, given, where, enforce_range=False),
-        wettedness=cold.required_wettedness(given, where),
-    )
+    beds = lay_beds(course, timeline.moments, dress)
+    dressed = _dress(course, dress, air, beds, needs)
+    states = _states(dress, air, needs, dressed, areas)
+    idle = _idle(dress, air, needs["minimal"], dressed, beds)
+    nights = night_results(beds, areas)
     people: list[PersonResult] = []
     for row, person in enumerate(course.people):
-        states = _states(wardrobes[row], airs[row], found, row, choices[row], float(areas[row]))
-        idle = _idle(
-            course, person, wardrobes[row], airs[row], needs["minimal"][row], choices[row],
-            nights[row],
-        )  # fmt: skip
-        moving = [state.worn for state in states if state.kind == "moving"]
-        walking = frozenset(moving[0]) if moving else frozenset[str]()
-        grams = {piece.id: piece.mass_g for piece in person.garments}
+        moving = next((state.worn for state in states[row] if state.kind == "moving"), ())
+        spare = list(compress(dress.garments[row], idle[row].tolist()))
         people.append(
             PersonResult(
                 person=person.id,
-                moments=states,
-                nights=tuple(nights[row]),
-                load=person_load(course, person, walking),
-                idle=idle,
-                idle_grams=sum(grams[each] for each in idle),
+                moments=states[row],
+                nights=nights[row],
+                load=person_load(course, person, frozenset(moving)),
+                idle=tuple(piece.id for piece in spare),
+                idle_grams=sum(piece.mass_g for piece in spare),
             )
         )
     return Assessment(timeline, tuple(people), tuple(shelter_nights(course, timeline.moments)))
 
 
-@dataclass(frozen=True)
-class _Found:
-    """Figures of all people at all moments at once, [P x M]."""
-
-    needs: dict[str, Array]
-    endurance: Array
-    wettedness: Array
-
-
-def _person_air(person: Person, load: Load, area: float, awake: tuple[Moment, ...]) -> Air:
-    """What one person meets and makes at each waking moment."""
-    rates = np.array([resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake])
-    walks = [(index, moment.walk) for index, moment in enumerate(awake) if moment.walk is not None]
+def _meet(course: Course, loads: list[Load], areas: Array, awake: tuple[Moment, ...]) -> Air:
+    """What everybody meets and makes at each waking moment."""
+    kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
+    rates = np.tile(np.array(kinds), (len(course.people), 1))
     pace = np.zeros(len(awake))
+    walks = [(column, moment.walk) for column, moment in enumerate(awake) if moment.walk]
     if walks:
-        rows = [index for index, _ in walks]
-        pace[rows] = [walk.speed for _, walk in walks]
-        carried = np.array([load.by_day[awake[index].day] for index in rows])
-        rates[rows] = (
+        columns = [column for column, _ in walks]
+        pace[columns] = [walk.speed for _, walk in walks]
+        mass = np.array([[person.body_mass_kg] for person in course.people])
+        carried = np.array([[load.by_day[awake[each].day] for each in columns] for load in loads])
+        rates[:, columns] = (
             walking_power(
-                person.body_mass_kg,
-                np.minimum(carried, person.body_mass_kg),
-                pace[rows],
+                mass,
+                np.minimum(carried, mass),
+                pace[columns],
                 np.array([walk.grade for _, walk in walks]),
                 np.array([walk.terrain for _, walk in walks]),
             )
-            / area
+            / areas[:, None]
         )
     winds = np.array([moment.body_wind for moment in awake])
-    return moment_air(awake, rates, relative_air_speed(winds, pace), pace)
-
-
-def _everywhere(airs: list[Air]) -> cold.Exposure:
-    """What every person meets at every moment, [P x M]."""
-    names = ("air", "radiant", "air_speed", "humidity", "metabolic_rate", "walking_speed")
-    return cold.Exposure(*(np.stack([getattr(air.where, name) for air in airs]) for name in names))
+    return meet(awake, rates, relative_air_speed(winds, pace), pace)
 
 
 @dataclass(frozen=True)
 class _Dressed:
-    """What one person wears at each moment, and what else was weighed against it.
+    """What everybody wears at each moment, and what else was weighed against it.
 
-    given and fullest [m² K/W, M], alone the fullest without each piece [m² K/W, M x G].
+    worn [P x M x G] and its worth; least, the fullest, and the fullest without each piece
+    [m² K/W; P x M, the last x G].
     """
 
-    choice: Choice
-    given: Array
+    worn: Flags
+    worth: Worth
+    least: Array
     fullest: Array
     alone: Array
 
 
 def _dress(
-    course: Course, person: Person, dress: Wardrobe, air: Air, need: dict[str, Array]
+    course: Course, dress: Wardrobes, air: Air, beds: Beds, needs: dict[str, Array]
 ) -> _Dressed:
-    bag = bag_round_shoulders(course, np.array(bag_top(person.bag)) if person.bag else None)
-    outfits = candidates(person, dress, air)
-    rungs = outfits.shape[1]
-    both = worth(dress, np.concatenate([outfits, without_each(outfits)], axis=1), air, bag)
-    ladder = Worth(both.regions[:, :rungs], both.whole[:, :rungs])
-    choice = choose(outfits, ladder, need["minimal"], need["neutral"])
-    given = ladder.whole[np.arange(len(choice.rung)), choice.rung]
-    return _Dressed(choice, given, ladder.whole[:, -1], both.whole[:, rungs:])
+    has_bag = np.array([person.bag is not None for person in course.people])
+    bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
+    outfits = candidates(course.people, dress, air)
+    rungs = outfits.shape[2]
+    both = worth(dress, np.concatenate([outfits, without_each(outfits)], axis=2), air, bags)
+    whole = both.whole[..., :rungs]
+    rung = choose(whole, needs["minimal"], needs["neutral"])
+    people, moments = np.indices(rung.shape)
+    return _Dressed(
+        worn=outfits[people, moments, rung],
+        worth=Worth(both.regions[people, moments, rung], whole[people, moments, rung]),
+        least=whole[..., 0],
+        fullest=whole[..., -1],
+        alone=both.whole[..., rungs:],
+    )
 
 
 def _states(
-    dress: Wardrobe, air: Air, all_found: _Found, row: int, dressed: _Dressed, area: float
-) -> tuple[MomentState, ...]:
-    choice, whole = dressed.choice, dressed.given
-    need = {name: values[row] for name, values in all_found.needs.items()}
-    endurance, wettedness = all_found.endurance[row], all_found.wettedness[row]
-    rows = np.arange(len(air.moments))
-    totals = choice.worth.regions[rows, choice.rung]
-    worn = choice.outfits[rows, choice.rung]
-    least = choice.worth.whole[:, 0]
-    bare = cold.air_layer(air.where.air_speed, air.where.walking_speed)[:, None]
-    local = np.maximum(totals - bare / cold.area_factor(np.maximum(totals - bare, 0)), 0) / CLO
+    dress: Wardrobes, air: Air, needs: dict[str, Array], dressed: _Dressed, areas: Array
+) -> list[tuple[MomentState, ...]]:
+    """States of everybody at every moment, by person."""
+    where, whole = air.where, dressed.worth.whole
+    totals = dressed.worth.regions
+    bare = cold.air_layer(where.air_speed, where.walking_speed)[..., None]
+    local = np.maximum(totals - bare / cold.area_factor(np.maximum(totals - bare, 0)), 0)
     loss = REGION_SHARE / totals
-    share = loss / loss.sum(axis=1, keepdims=True)
-    sums = ensemble_insulation(worn * dress.clo) if len(dress.garments) else np.zeros(len(rows))
-    large = REGION_SHARE > 0.06
-    weakest = [int(each) for each in np.argmax(share / REGION_SHARE * large, axis=1)]
-    low, high, soak = ((need[name] / CLO).tolist() for name in ("minimal", "neutral", "soak"))
-    given, bottom = (whole / CLO).tolist(), (least / CLO).tolist()
-    hours, wet = endurance.tolist(), wettedness.tolist()
-    rate, speed = air.where.metabolic_rate.tolist(), air.where.air_speed.tolist()
-    regions, shares, summed = local.tolist(), share.tolist(), sums.tolist()
-    names = [piece.id for piece in dress.garments]
-    found: list[MomentState] = []
-    for index, (moment, on) in enumerate(zip(air.moments, worn.tolist(), strict=True)):
-        holds = hours[index] >= max(moment.hours, SHORTEST_HOLD)
-        word = _word(low[index], high[index], soak[index], given[index], bottom[index], holds)
-        found.append(
-            MomentState(
-                moment=moment.id,
-                kind=moment.kind,
-                day=moment.day,
-                state=word,
-                need_min=low[index],
-                need_neutral=max(high[index], low[index]),
-                need_soak=soak[index],
-                provided=given[index],
-                gap=max(low[index] - given[index], 0.0),
-                endurance=hours[index],
-                holds=holds,
-                rate=rate[index],
-                watts=rate[index] * area,
-                wettedness=wet[index],
-                air_speed=speed[index],
-                worn=tuple(name for name, is_on in zip(names, on, strict=True) if is_on),
-                regions=tuple(regions[index]),
-                heat_share=tuple(shares[index]),
-                weakest=REGIONS[weakest[index]],
-                whole_sum=summed[index],
-                least=bottom[index],
-                basis=_basis(air.where, index),
+    share = loss / loss.sum(axis=-1, keepdims=True)
+    weakest = np.argmax(share / REGION_SHARE * (REGION_SHARE > 0.06), axis=-1)
+    endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
+    spans = [max(moment.hours, SHORTEST_HOLD) for moment in air.moments]
+    table = {
+        "need_min": needs["minimal"] / CLO,
+        "need_neutral": np.maximum(needs["neutral"], needs["minimal"]) / CLO,
+        "need_soak": needs["soak"] / CLO,
+        "provided": whole / CLO,
+        "gap": np.maximum((needs["minimal"] - whole) / CLO, 0.0),
+        "endurance": endurance,
+        "holds": endurance >= np.array(spans),
+        "rate": where.metabolic_rate,
+        "watts": where.metabolic_rate * areas[:, None],
+        "wettedness": cold.required_wettedness(whole, where),
+        "air_speed": where.air_speed,
+        "whole_sum": ensemble_insulation(dressed.worn * dress.clo[:, None]),
+        "least": dressed.least / CLO,
+    }
+    rows = {name: values.tolist() for name, values in table.items()}
+    basis = _bases(where)
+    regions, shares = (local / CLO).tolist(), share.tolist()
+    weak: list[list[int]] = weakest.tolist()
+    worn = dressed.worn.tolist()
+    found: list[tuple[MomentState, ...]] = []
+    for row in range(len(areas)):
+        names = dress.ids(row)
+        here = {name: values[row] for name, values in rows.items()}
+        states: list[MomentState] = []
+        for column, moment in enumerate(air.moments):
+            figures = {name: values[column] for name, values in here.items()}
+            states.append(
+                MomentState(
+                    moment=moment.id,
+                    kind=moment.kind,
+                    day=moment.day,
+                    state=_word(figures),
+                    worn=tuple(compress(names, worn[row][column])),
+                    regions=tuple(regions[row][column]),
+                    heat_share=tuple(shares[row][column]),
+                    weakest=REGIONS[weak[row][column]],
+                    basis=basis[row][column],
+                    **figures,
+                )
             )
-        )
-    return tuple(found)
+        found.append(tuple(states))
+    return found
 
 
-def _word(low: float, high: float, soak: float, given: float, least: float, holds: bool) -> str:
+def _word(found: dict[str, float]) -> str:
     """Word for a state; a figure that does not exist is no reassurance, so NaN is a gap."""
-    if not given >= low - TOLERANCE and not holds:
+    low, high, given = found["need_min"], found["need_neutral"], found["provided"]
+    if not given >= low - TOLERANCE and not found["holds"]:
         return "gap"
-    if least > max(soak, high) + TOLERANCE:
+    if found["least"] > max(found["need_soak"], high) + TOLERANCE:
         return "hot"
     return "slack" if given > high + TOLERANCE else "snug"
 
 
-def _basis(where: cold.Exposure, index: int) -> str:
-    if where.air[index] > 10:
-        return "balance of ISO 11079 beyond its range (air above 10 °C): an estimate"
-    if where.metabolic_rate[index] >= 400:
-        return "ISO 11079 at its upper metabolic rate, 400 W/m²; the effort asked for is higher"
-    return "ISO 11079"
+_BASES = (
+    "ISO 11079",
+    "ISO 11079 at its upper metabolic rate, 400 W/m²; the effort asked for is higher",
+    "balance of ISO 11079 beyond its range (air above 10 °C): an estimate",
+)
 
 
-def _idle(
-    course: Course, person: Person, dress: Wardrobe, air: Air, minimal: Array, dressed: _Dressed,
-    nights: list[Night],
-) -> tuple[str, ...]:  # fmt: skip
-    """Pieces that close no gap by day or night when everything else is there."""
-    floor = minimal[:, None]
-    alone, everything = dressed.alone, dressed.fullest
-    worse = np.maximum(floor - alone, 0) - np.maximum(floor - everything[:, None], 0)
-    closes = (worse > 0.005 * CLO).any(axis=0)
-    stormy = bool(air.stormy.any())
-    always = np.array([piece.always for piece in dress.garments], dtype=bool)
-    needed = dress.base | always | (dress.shell & stormy)
-    needed = needed | closes | bed_needs(course, dress, person, nights)
-    return tuple(piece.id for piece, keep in zip(dress.garments, needed, strict=True) if not keep)
+def _bases(where: cold.Exposure) -> list[list[str]]:
+    """What the needs rest on, by person and moment."""
+    which = np.where(where.air > 10, 2, np.where(where.metabolic_rate >= 400, 1, 0))
+    return [[_BASES[each] for each in row] for row in which.tolist()]
+
+
+def _idle(dress: Wardrobes, air: Air, minimal: Array, dressed: _Dressed, beds: Beds) -> Flags:
+    """Pieces that close no gap by day or night when everything else is there, [P x G]."""
+    floor = minimal[..., None]
+    short = np.maximum(floor - dressed.fullest[..., None], 0)
+    worse = np.maximum(floor - dressed.alone, 0) - short
+    closes = (worse > 0.005 * CLO).any(axis=1)
+    needed = dress.base | dress.always | closes | bed_needs(beds, dress)
+    if bool(air.stormy.any()):
+        needed = needed | dress.shell
+    return ~needed

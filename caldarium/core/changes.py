@@ -1,7 +1,6 @@
 """Changes to a course value: each takes a course and gives a new, validated one."""
 
 from collections.abc import Iterable
-from typing import Any
 
 from caldarium.core.course import (
     Bag,
@@ -18,28 +17,17 @@ from caldarium.core.course import (
 Piece = Garment | Pad | Item | Bag
 
 
-def rebuilt(course: Course, **parts: Any) -> Course:
-    """The course with parts replaced, validated again as a whole.
-
-    Raises:
-        pydantic.ValidationError: where the result is not a course.
-
-    Source: none, bookkeeping.
-    """
-    return Course.model_validate(course.model_copy(update=parts).model_dump())
-
-
 def with_person(course: Course, person: Person) -> Course:
     """The course with the person of that id replaced. Source: none, bookkeeping."""
     people = (person if each.id == person.id else each for each in course.people)
-    return rebuilt(course, people=tuple(people))
+    return course.altered(people=tuple(people))
 
 
 def with_day(course: Course, index: int, day: Day) -> Course:
     """The course with one day replaced. Source: none, bookkeeping."""
     days = list(course.days)
     days[index] = day
-    return rebuilt(course, days=tuple(days))
+    return course.altered(days=tuple(days))
 
 
 def find_person(course: Course, identifier: str) -> Person:
@@ -79,10 +67,10 @@ def add_piece(person: Person, piece: Piece) -> Person:
     Source: none, bookkeeping.
     """
     if isinstance(piece, Bag):
-        return person.model_copy(update={"bag": piece})
-    named = piece.model_copy(update={"id": fresh_id(piece.id, piece_ids(person))})
+        return person.altered(bag=piece)
+    named = piece.altered(id=fresh_id(piece.id, piece_ids(person)))
     field = {Garment: "garments", Pad: "pads", Item: "items"}[type(piece)]
-    return person.model_copy(update={field: (*getattr(person, field), named)})
+    return person.altered(**{field: (*getattr(person, field), named)})
 
 
 def remove_piece(person: Person, identifier: str) -> Person:
@@ -93,16 +81,16 @@ def remove_piece(person: Person, identifier: str) -> Person:
     }
     rules = tuple(each for each in person.overrules if each.garment != identifier)
     bag = None if person.bag is not None and person.bag.id == identifier else person.bag
-    return person.model_copy(update=without | {"overrules": rules, "bag": bag})
+    return person.altered(**without, overrules=rules, bag=bag)
 
 
 def swap_garment(person: Person, out: str, piece: Garment) -> Person:
     """The person with one garment in the place of another. Source: none, bookkeeping."""
     taken = [each for each in piece_ids(person) if each != out]
-    named = piece.model_copy(update={"id": fresh_id(piece.id, taken)})
+    named = piece.altered(id=fresh_id(piece.id, taken))
     garments = tuple(named if each.id == out else each for each in person.garments)
     rules = tuple(each for each in person.overrules if each.garment != out)
-    return person.model_copy(update={"garments": garments, "overrules": rules})
+    return person.altered(garments=garments, overrules=rules)
 
 
 def overrule(person: Person, moment: str, garment: str, worn: bool) -> Person:
@@ -112,14 +100,14 @@ def overrule(person: Person, moment: str, garment: str, worn: bool) -> Person:
         each for each in person.overrules if (each.moment, each.garment) != (moment, garment)
     )
     if len(others) < len(person.overrules):
-        return person.model_copy(update={"overrules": others})
+        return person.altered(overrules=others)
     rule = Overrule(moment=moment, garment=garment, worn=worn)
-    return person.model_copy(update={"overrules": (*others, rule)})
+    return person.altered(overrules=(*others, rule))
 
 
 def set_pads(person: Person, pads: list[Pad]) -> Person:
     """The person with exactly these pads. Source: none, bookkeeping."""
-    bare = person.model_copy(update={"pads": ()})
+    bare = person.altered(pads=())
     for pad in pads:
         bare = add_piece(bare, pad)  # type: ignore[assignment]
     return bare
@@ -133,10 +121,10 @@ def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
     shelters = course.shelters
     if isinstance(shelter, Shelter):
         name = fresh_id(shelter.id, [each.id for each in shelters])
-        shelters = (*shelters, shelter.model_copy(update={"id": name}))
+        shelters = (*shelters, shelter.altered(id=name))
         shelter = name
-    moved = find_person(course, person).model_copy(update={"shelter": shelter})
+    moved = find_person(course, person).altered(shelter=shelter)
     people = tuple(moved if each.id == person else each for each in course.people)
     used = {each.shelter for each in people}
     kept = tuple(each for each in shelters if each.id in used)
-    return rebuilt(course, people=people, shelters=kept)
+    return course.altered(people=people, shelters=kept)

@@ -178,14 +178,12 @@ def apply_planning(course: Course, values: PlanningValues) -> Course:
     years = f"{values.years[0]} to {values.years[-1]}"
     typed = {key: text for key, text in course.as_typed.items() if ".conditions." not in key}
     typed.pop("conditions_altitude_m", None)
-    return course.model_copy(
-        update={
-            "conditions_altitude_m": values.altitude,
-            "conditions_source": f"{values.kind}, {values.station}, {years}",
-            "spread": spread,
-            "days": tuple(day.model_copy(update={"conditions": conditions}) for day in course.days),
-            "as_typed": typed,
-        }
+    return course.altered(
+        conditions_altitude_m=values.altitude,
+        conditions_source=f"{values.kind}, {values.station}, {years}",
+        spread=spread,
+        days=tuple(day.altered(conditions=conditions) for day in course.days),
+        as_typed=typed,
     )
 
 

@@ -36,6 +36,14 @@ class Value(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
+    def altered(self, **parts: object) -> Self:
+        """This value with parts replaced and validated; parts left alone stay the same objects.
+
+        Raises:
+            pydantic.ValidationError: where the result is not valid.
+        """
+        return type(self).model_validate({**dict(self), **parts})
+
 
 class Place(Value):
     """Where the course is; the offset fixes what its clock times mean."""
@@ -243,7 +251,7 @@ class Person(Value):
     sleeper_index: float = Field(
         default=1, ge=-1, le=2, description="0 sleeps like the limit figure, 1 like the comfort one"
     )
-    garments: tuple[Garment, ...] = ()
+    garments: tuple[Garment, ...] = Field(default=(), max_length=50)
     bag: Bag | None = None
     pads: tuple[Pad, ...] = ()
     shelter: Identifier | None = None

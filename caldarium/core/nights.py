@@ -1,17 +1,17 @@
 """Every person's bed on every night of the course, and every shelter against its gusts."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
 from caldarium.core import bed as bed_room
 from caldarium.core.cold import air_layer
-from caldarium.core.course import Bag, Course, Person, Shelter
-from caldarium.core.dressing import Wardrobe
+from caldarium.core.course import Bag, Course
 from caldarium.core.moments import Moment, planning_gust
-from caldarium.core.quantities import Array, Flags, array
+from caldarium.core.quantities import Array, Flags
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift
+from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes
 
 NO_BAG = 0.085 + 0.05
 """Resistance above a sleeper in base layer without a bag: air layer and base [m² K/W]."""
@@ -77,37 +77,95 @@ def bag_top(bag: Bag | None) -> float:
     return _labelled_top(bag.label, bag.label_c)
 
 
-def bed_clothes(course: Course, dress: Wardrobe) -> Array:
-    """Pieces that go into the bed beyond the base layer, [G] of 0 and 1.
+@dataclass(frozen=True)
+class Beds:
+    """Beds of P people on N nights. Resistances by person [m² K/W]; lost [m² K/W] to draughts and
+    lift [K] by person and night; clothes are the flags of pieces worn inside [P x G]."""
+
+    nights: tuple[Moment, ...]
+    grounds: tuple[str, ...]
+    bag: Array
+    clothed: Array
+    bottom: Array
+    lost: Array
+    lift: Array
+    index: Array
+    clothes: Flags
+
+    @property
+    def low(self) -> Array:
+        """Planning low of each night [°C]."""
+        return np.array([night.air for night in self.nights])
+
+    def with_top(self, top: Array) -> bed_room.Bed:
+        """The beds for a resistance above the sleeper [m² K/W], draughts taken off."""
+        return bed_room.Bed(
+            top=np.maximum(top - self.lost, NO_BAG / 2),
+            bottom=np.broadcast_to(self.bottom[:, None], self.lost.shape),
+            ground=bed_room.grounds(list(self.grounds)),
+            lift=self.lift,
+        )
+
+
+def bed_clothes(course: Course, dress: Wardrobes) -> Flags:
+    """Pieces that go into the bed beyond the base layer, [P x G].
 
     Source: school "clothes in bed" of the course; shells stay out: common practice, no published
         source.
     """
-    return np.array(
-        [
-            float(
-                piece.only_asleep
-                or (course.clothes_in_bed and piece.layer in ("mid", "insulation"))
-                or (course.clothes_in_bed and piece.layer == "base" and piece.only_at_camp)
-            )
-            for piece in dress.garments
-        ]
-    )
+    if not course.clothes_in_bed:
+        return dress.only_asleep
+    warm = (dress.layer > LAYER_ORDER["base"]) & (dress.layer < LAYER_ORDER["shell"])
+    base_for_camp = (dress.layer == LAYER_ORDER["base"]) & dress.only_at_camp
+    return dress.only_asleep | warm | base_for_camp
 
 
-def _shelter_of(course: Course, person: Person) -> Shelter | None:
-    return next((each for each in course.shelters if each.id == person.shelter), None)
-
-
-def night_beds(
-    course: Course, moments: tuple[Moment, ...], wardrobes: list[Wardrobe], areas: Array
-) -> list[list[Night]]:
-    """All beds of the course in one solve.
+def lay_beds(course: Course, moments: tuple[Moment, ...], dress: Wardrobes) -> Beds:
+    """What everybody lies in, and where.
 
     Args:
         course: the plan.
         moments: the timeline's moments; nights are taken out of them.
-        wardrobes: by person.
+        dress: the people's clothing.
+
+    Returns:
+        The beds.
+
+    Source: core.bed and core.shelter.
+    """
+    nights = tuple(moment for moment in moments if moment.kind == "night")
+    shape = (len(course.people), len(nights))
+    lift, wall = np.zeros(shape), np.ones((len(course.people), 1))
+    outside = np.array([night.air for night in nights])
+    wind = np.array([night.wind for night in nights])
+    for shelter in course.shelters:
+        rows = [row for row, each in enumerate(course.people) if each.shelter == shelter.id]
+        if rows and nights:
+            wall[rows] = SHELTER_CLASSES[shelter.kind].wind_share
+            lift[rows] = thermal_lift(shelter.kind, len(rows), shelter.places, outside, wind)
+    draught = wall * np.array([night.body_wind for night in nights])
+    bags = np.array([bag_top(person.bag) for person in course.people])
+    clothes = bed_clothes(course, dress)
+    inside = np.matmul(clothes[:, None].astype(float), dress.local)[:, 0]
+    pads = [sum(pad.r_value for pad in person.pads) for person in course.people]
+    return Beds(
+        nights=nights,
+        grounds=tuple(_ground_name(course, night) for night in nights),
+        bag=bags,
+        clothed=bed_room.top_with_clothes(bags, inside),
+        bottom=bed_room.pad_resistance(np.array(pads)[:, None]) + bed_room.CRUSHED_BAG,
+        lost=air_layer(0.0, 0.0) - air_layer(draught, 0.0),
+        lift=lift,
+        index=np.array([[person.sleeper_index] for person in course.people]),
+        clothes=clothes,
+    )
+
+
+def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
+    """Every bed judged, all in one solve.
+
+    Args:
+        beds: from lay_beds.
         areas: body surface by person [m²].
 
     Returns:
@@ -115,77 +173,50 @@ def night_beds(
 
     Source: core.bed.
     """
-    nights = [moment for moment in moments if moment.kind == "night"]
-    if not nights:
-        return [[] for _ in course.people]
-    shape = (len(course.people), len(nights))
-    low = np.broadcast_to(np.array([night.air for night in nights]), shape)
-    lift, wall = np.zeros(shape), np.ones(shape)
-    for row, person in enumerate(course.people):
-        shelter = _shelter_of(course, person)
-        if shelter is None:
-            continue
-        taken = sum(other.shelter == shelter.id for other in course.people)
-        kind = SHELTER_CLASSES[shelter.kind]
-        wall[row] = kind.wind_share
-        for column, night in enumerate(nights):
-            lift[row, column] = thermal_lift(
-                shelter.kind, taken, shelter.places, night.air, night.wind
-            )
-    draught = wall * np.array([night.body_wind for night in nights])
-    lost = air_layer(0.0, 0.0) - air_layer(draught, 0.0)
-    bags = np.array([bag_top(person.bag) for person in course.people])
-    local = np.array([bed_clothes(course, dress) @ dress.local for dress in wardrobes])
-    tops = bed_room.top_with_clothes(bags, local)
-    pads = [tuple(pad.r_value for pad in person.pads) for person in course.people]
-    bottoms = np.array(
-        [bed_room.pad_resistance(np.array(each or (0.0,))) + bed_room.CRUSHED_BAG for each in pads]
-    )
-    names = [_ground_name(course, night) for night in nights]
-    bed = bed_room.Bed(
-        top=np.maximum(tops[:, None] - lost, NO_BAG / 2),
-        bottom=np.broadcast_to(bottoms[:, None], shape),
-        ground=bed_room.grounds(names),
-        lift=lift,
-    )
-    index = np.array([[person.sleeper_index] for person in course.people])
-    sleeper = bed_room.Sleeper(index)
-    comfort = bed_room.lowest_temperature(bed, bed_room.COMFORT)
-    limit = bed_room.lowest_temperature(bed, bed_room.LIMIT)
-    own = bed_room.lowest_temperature(bed, sleeper)
-    bare = bed_room.Bed(np.full(shape, NO_BAG), bed.bottom, bed.ground, lift)
-    too_warm = bed_room.lowest_temperature(bare, sleeper)
-    flow = bed_room.heat_flow(bed, sleeper, low)
+    bed = beds.with_top(beds.clothed[:, None])
+    shape = bed.top.shape
+    if not beds.nights:
+        return [()] * shape[0]
+    low = np.broadcast_to(beds.low, shape)
+    ones = np.ones_like(beds.index)
+    sleepers = bed_room.Sleeper(np.stack([ones, 0 * ones, beds.index, beds.index]))
+    tops = np.stack([bed.top, bed.top, bed.top, np.full(shape, NO_BAG)])
+    every = bed_room.Bed(tops, bed.bottom, bed.ground, bed.lift)
+    comfort, limit, own, too_warm = bed_room.lowest_temperature(every, sleepers)
+    flow = bed_room.heat_flow(bed, bed_room.Sleeper(beds.index), low)
     hours = bed_room.endurance(flow)
     under = np.broadcast_to(bed_room.ground_temperature(low, bed.ground), shape)
+    area = areas[:, None]
+    columns = {
+        "low": low,
+        "margin": low - own,
+        "comfort": comfort,
+        "limit": limit,
+        "sleeper": own,
+        "watts_up": flow.up * area,
+        "watts_down": flow.down * area,
+        "watts_made": flow.made * area,
+        "lift": beds.lift,
+        "ground_temperature": under,
+        "bag_resistance": np.broadcast_to(beds.bag[:, None], shape),
+        "clothes_resistance": bed.top - beds.bag[:, None],
+        "pads_resistance": bed.bottom - bed_room.CRUSHED_BAG,
+        "endurance": hours,
+    }
+    table = {name: values.tolist() for name, values in columns.items()}
+    hot = (low > too_warm).tolist()
     return [
-        [
+        tuple(
             Night(
                 moment=night.id,
                 day=night.day,
-                state=_state(
-                    float(low[row, column] - own[row, column]),
-                    bool(low[row, column] > too_warm[row, column]),
-                ),
-                low=float(low[row, column]),
-                margin=float(low[row, column] - own[row, column]),
-                comfort=float(comfort[row, column]),
-                limit=float(limit[row, column]),
-                sleeper=float(own[row, column]),
-                watts_up=float(flow.up[row, column] * areas[row]),
-                watts_down=float(flow.down[row, column] * areas[row]),
-                watts_made=float(flow.made[row, column] * areas[row]),
-                lift=float(lift[row, column]),
-                ground=names[column],
-                ground_temperature=float(under[row, column]),
-                bag_resistance=float(bags[row]),
-                clothes_resistance=float(bed.top[row, column] - bags[row]),
-                pads_resistance=float(bottoms[row] - bed_room.CRUSHED_BAG),
-                endurance=float(hours[row, column]),
+                state=_state(table["margin"][row][column], hot[row][column]),
+                ground=beds.grounds[column],
+                **{name: values[row][column] for name, values in table.items()},
             )
-            for column, night in enumerate(nights)
-        ]
-        for row in range(len(course.people))
+            for column, night in enumerate(beds.nights)
+        )
+        for row in range(shape[0])
     ]
 
 
@@ -204,39 +235,24 @@ def _state(margin: float, too_warm: bool) -> str:
     return "slack" if margin > SLACK_MARGIN else "snug"
 
 
-def bed_needs(course: Course, dress: Wardrobe, person: Person, nights: list[Night]) -> Flags:
-    """Which pieces a bed cannot spare, [G] of bool: without one of them a night falls short.
+def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
+    """Which pieces a bed cannot spare, [P x G]: without one of them a night falls short.
 
     Source: leaving each piece out in turn at the course's caution.
     """
-    worn = bed_clothes(course, dress)
-    count = len(worn)
-    if not nights or not count or not worn.any():
-        return np.zeros(count, dtype=bool)
-    without = worn * (1 - np.eye(count))
-    bag = bag_top(person.bag)
-    full = bed_room.top_with_clothes(bag, worn @ dress.local)
-    tops = bed_room.top_with_clothes(np.full(count, bag), without @ dress.local)
-
-    def column(name: str) -> Array:
-        return np.array([[getattr(night, name)] for night in nights])
-
-    under = bed_room.grounds([night.ground for night in nights])
-    bed = bed_room.Bed(
-        top=tops - full + column("clothes_resistance") + bag,
-        bottom=column("pads_resistance") + bed_room.CRUSHED_BAG,
-        ground=replace(
-            under,
-            deep=array(under.deep)[:, None],
-            pull=array(under.pull)[:, None],
-            ceiling=array(under.ceiling)[:, None],
-            resistance=array(under.resistance)[:, None],
-        ),
-        lift=column("lift"),
-    )
-    flow = bed_room.heat_flow(bed, bed_room.Sleeper(person.sleeper_index), column("low"))
-    short = (flow.up + flow.down > flow.made) | ~(column("margin") >= 0)
-    return short.any(axis=0) & (worn > 0)
+    if not beds.nights or not beds.clothes.any():
+        return np.zeros_like(beds.clothes)
+    without = beds.clothes[:, None, :] & ~np.eye(dress.places, dtype=bool)
+    inside = np.matmul(without.astype(float), dress.local)
+    tops = bed_room.top_with_clothes(beds.bag[:, None], inside)
+    sleeper = bed_room.Sleeper(beds.index)
+    needed = np.zeros_like(beds.clothes)
+    for place in range(dress.places):
+        if beds.clothes[:, place].any():
+            bed = beds.with_top(tops[:, place, None])
+            flow = bed_room.heat_flow(bed, sleeper, beds.low)
+            needed[:, place] = ~(flow.up + flow.down <= flow.made).all(axis=1)
+    return needed & beds.clothes
 
 
 def shelter_nights(course: Course, moments: tuple[Moment, ...]) -> list[ShelterNight]:

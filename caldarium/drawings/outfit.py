@@ -3,7 +3,7 @@
 from caldarium.core.assess import MomentState
 from caldarium.core.clothing import REGION_SHARE, REGIONS
 from caldarium.core.course import Person
-from caldarium.core.dressing import layer_cut
+from caldarium.core.wardrobe import layer_cut
 from caldarium.drawings.svg import Svg, drawing, line, rect, text, title
 
 LEFT, TOP, ROW, WIDTH = 74.0, 18.0, 25.0, 470.0

@@ -198,15 +198,16 @@ def _rows(
     course: Course, result: Assessment, axis: TimeAxis, person: str, moment: str, left: float
 ) -> list[Svg]:
     states = states_by_cell(result)
+    names = [moment_name(course, slot.moment) for slot in axis.slots]
     found: list[Svg] = []
     for row, member in enumerate(course.people):
         y = ROWS_TOP + ROW * row
         chosen = member.id == person
         name = member.name if left > 80 else member.name.split()[0]
         parts = [text(left - 8, y + 14, name, "who chosen" if chosen else "who", "end")]
-        for slot in axis.slots:
+        for slot, when in zip(axis.slots, names, strict=True):
             state, words = states[member.id, slot.moment.id]
-            full = f"{member.name}, {moment_name(course, slot.moment)}: {state}, {words}"
+            full = f"{member.name}, {when}: {state}, {words}"
             here = chosen and slot.moment.id == moment
             parts.append(_cell(slot, y, state, full, member.id, here))
         found.append(element("g", *parts, class_="row"))

@@ -1,5 +1,6 @@
 """A small writer of SVG: elements by name, attributes escaped, looks left to the stylesheet."""
 
+from functools import lru_cache
 from html import escape
 
 
@@ -14,14 +15,15 @@ class Svg(str):
 
 def element(name: str, *children: str, **attributes: str | float | None) -> Svg:
     """An element; `class_` is class, underscores become hyphens, None leaves out."""
-    written = "".join(
-        f' {_attribute(key)}="{_value(value)}"'
+    written = [
+        f' {_attribute(key)}="{_quoted(value) if isinstance(value, str) else _number(value)}"'
         for key, value in attributes.items()
         if value is not None
-    )
-    return Svg(f"<{name}{written}>{''.join(children)}</{name}>")
+    ]
+    return Svg(f"<{name}{''.join(written)}>{''.join(children)}</{name}>")
 
 
+@lru_cache(maxsize=256)
 def _attribute(key: str) -> str:
     name = key.rstrip("_")
     return (
@@ -31,10 +33,13 @@ def _attribute(key: str) -> str:
     )
 
 
-def _value(value: str | float) -> str:
-    if isinstance(value, str):
-        return escape(value, quote=True)
-    return f"{value:.1f}".rstrip("0").rstrip(".")
+@lru_cache(maxsize=4096)
+def _quoted(value: str) -> str:
+    return escape(value, quote=True)
+
+
+def _number(value: float) -> str:
+    return f"{value:.1f}".removesuffix(".0")
 
 
 def text(x: float, y: float, words: str, class_: str, anchor: str | None = None) -> Svg:

@@ -11,6 +11,7 @@ from caldarium.core.course import Course
 from caldarium.store.models import CourseRow, RevisionRow
 
 KEPT_REVISIONS = 300
+KEPT_DOCUMENTS = 16
 
 
 class NoSuchCourseError(LookupError):
@@ -37,11 +38,33 @@ class Held:
     redo: str | None
 
 
+class _Documents:
+    """Courses by their document's text, the last few, so that a document is read once."""
+
+    def __init__(self) -> None:
+        self._read: dict[str, Course] = {}
+
+    def course(self, document: str) -> Course:
+        """The course a document holds."""
+        found = self._read.get(document)
+        if found is None:
+            found = Course.model_validate_json(document)
+            self.keep(document, found)
+        return found
+
+    def keep(self, document: str, course: Course) -> None:
+        """Remember what a document holds."""
+        self._read[document] = course
+        while len(self._read) > KEPT_DOCUMENTS:
+            self._read.pop(next(iter(self._read)), None)
+
+
 class Courses:
     """All courses of one database. Every method is one transaction."""
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
+        self._documents = _Documents()
 
     def list(self) -> list[Listed]:
         """Courses, last changed first."""
@@ -77,7 +100,7 @@ class Courses:
             before = _at(session, number, row.head - 1)
             return Held(
                 id=number,
-                course=Course.model_validate_json(current.document),
+                course=self._documents.course(current.document),
                 revision=row.head,
                 undo=current.change if before else None,
                 redo=following.change if following else None,
@@ -96,7 +119,7 @@ class Courses:
             row = _row(session, number)
             current = _at(session, number, row.head)
             assert current is not None
-            before = Course.model_validate_json(current.document)
+            before = self._documents.course(current.document)
             after = alter(before)
             if after == before:
                 return False
@@ -108,7 +131,9 @@ class Courses:
                 )
             )
             now = datetime.now(UTC)
-            session.add(_revision(number, row.head + 1, change, after, now))
+            revision = _revision(number, row.head + 1, change, after, now)
+            session.add(revision)
+            self._documents.keep(revision.document, after)
             _move(row, row.head + 1, after, now)
             return True
 
@@ -126,7 +151,7 @@ class Courses:
             target = _at(session, number, row.head + by)
             if target is None:
                 return False
-            course = Course.model_validate_json(target.document)
+            course = self._documents.course(target.document)
             _move(row, target.number, course, datetime.now(UTC))
             return True
 

@@ -11,7 +11,6 @@ from caldarium.core.changes import (
     find_person,
     overrule,
     pitch,
-    rebuilt,
     remove_piece,
     set_pads,
     swap_garment,
@@ -122,23 +121,22 @@ def _set_day(course: Course, day: int, values: dict[str, tuple[float, str]]) -> 
     here = course.days[day]
     conditions = {name: value for name, (value, _) in values.items() if name in CONDITIONS}
     update: dict[str, object] = {
-        "conditions": here.conditions.model_copy(update=conditions),
+        "conditions": here.conditions.altered(**conditions),
         "route": here.route,
     }
     if "high_point_m" in values:
-        update["route"] = here.route.model_copy(update={"high_point_m": values["high_point_m"][0]})
+        update["route"] = here.route.altered(high_point_m=values["high_point_m"][0])
     if "end_altitude_m" in values:
         update["end_altitude_m"] = values["end_altitude_m"][0]
     typed = course.as_typed | {_key(day, name): text for name, (_, text) in values.items()}
-    altered = with_day(course, day, here.model_copy(update=update))
-    return altered.model_copy(update={"as_typed": typed})
+    return with_day(course.altered(as_typed=typed), day, here.altered(**update))
 
 
 def _course_changes(course: Course, form: dict[str, str]) -> list[tuple[str, Change]]:
     found: list[tuple[str, Change]] = []
     caution = form.get("caution", course.caution)
     if caution != course.caution:
-        found.append((f"caution {caution}", lambda now: rebuilt(now, caution=caution)))
+        found.append((f"caution {caution}", lambda now: now.altered(caution=caution)))
     day = int(form.get("day", "0"))
     camp = course.days[day].camp
     for name in ("ground", "exposure"):
@@ -151,8 +149,8 @@ def _course_changes(course: Course, form: dict[str, str]) -> list[tuple[str, Cha
 def _set_camp(course: Course, day: int, name: str, to: str) -> Course:
     here = course.days[day]
     assert here.camp is not None
-    camp = here.camp.model_copy(update={name: to})
-    return with_day(course, day, here.model_copy(update={"camp": camp}))
+    camp = here.camp.altered(**{name: to})
+    return with_day(course, day, here.altered(camp=camp))
 
 
 def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tuple[str, Change]]:
@@ -184,7 +182,7 @@ def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tupl
     if found_bag is not None and found_bag != (member.bag.id if member.bag else ""):
         bag = catalogue.bags.get(found_bag)
         alter(f"{who}: {bag.name if bag else 'no bag'}",
-              lambda p: p.model_copy(update={"bag": bag}))  # fmt: skip
+              lambda p: p.altered(bag=bag))  # fmt: skip
     wanted = [form[name] for name in ("pad_1", "pad_2") if form.get(name)]
     have = [pad.id for pad in member.pads]
     if "pad_1" in form and wanted != have[:2]:

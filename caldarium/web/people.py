@@ -10,13 +10,12 @@ from caldarium.core.changes import (
     find_person,
     fresh_id,
     piece_ids,
-    rebuilt,
     remove_piece,
     with_person,
 )
 from caldarium.core.course import Course, Garment, Item, Person
-from caldarium.core.dressing import local_clo
 from caldarium.core.load import PURPOSES
+from caldarium.core.wardrobe import warmth
 from caldarium.core.wetness import DRY_SHARE
 from caldarium.web.fields import Field, read, shown_text
 from caldarium.web.page import courses_of, display_of, page
@@ -35,6 +34,10 @@ OWN = {
     "permeability": Field("permeability", "Air permeability, l/(m² s)", "percent"),
     "mass": Field("mass", "Mass", "mass"),
 }
+
+
+def _local_clo(piece: Garment) -> float:
+    return float(warmth((piece,)).local[0])
 
 
 def _own_cuts() -> dict[str, dict[str, float]]:
@@ -64,7 +67,7 @@ def _person_page(
         request, "person.html", held=held, course=held.course,
         person=person, fields=BODY, texts=texts | (form or {}), errors=errors or {},
         form=form or {}, catalogue=load_catalogue(), cuts=list(_own_cuts()), own=OWN,
-        materials=list(DRY_SHARE), purposes=PURPOSES, clo=local_clo,
+        materials=list(DRY_SHARE), purposes=PURPOSES, clo=_local_clo,
     )  # fmt: skip
 
 
@@ -113,9 +116,8 @@ async def body(request: Request, number: int, identifier: str) -> Response:
     if not errors:
 
         def alter(course: Course) -> Course:
-            altered = find_person(course, identifier).model_copy(update=values)
-            found = with_person(course, altered)
-            return found.model_copy(update={"as_typed": found.as_typed | typed})
+            altered = find_person(course, identifier).altered(**values)
+            return with_person(course.altered(as_typed=course.as_typed | typed), altered)
 
         try:
             courses_of(request).change(number, f"{name}: figures", alter)
@@ -221,7 +223,7 @@ async def join(request: Request, number: int) -> Response:
             id=name, name="New member", body_mass_kg=70, height_m=1.75,
             **load_catalogue().kit("three-season"),
         )  # fmt: skip
-        return rebuilt(course, people=(*course.people, person))
+        return course.altered(people=(*course.people, person))
 
     courses = courses_of(request)
     courses.change(number, "one more person", alter)
@@ -238,6 +240,6 @@ async def leave(request: Request, number: int, identifier: str) -> Response:
         )
     courses.change(
         number, f"without {identifier}",
-        lambda now: rebuilt(now, people=tuple(p for p in now.people if p.id != identifier)),
+        lambda now: now.altered(people=tuple(p for p in now.people if p.id != identifier)),
     )  # fmt: skip
     return RedirectResponse(f"/courses/{number}", status_code=303)

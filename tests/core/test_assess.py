@@ -12,7 +12,6 @@ from caldarium.core.changes import (
     find_person,
     overrule,
     pitch,
-    rebuilt,
     remove_piece,
     set_pads,
     swap_garment,
@@ -100,7 +99,7 @@ def test_higher_camp_is_colder_by_the_lapse(demo, demo_result) -> None:
 
 def test_caution_orders_the_lows(demo) -> None:
     lows = [
-        assess(rebuilt(demo, caution=level)).people[0].nights[1].low
+        assess(demo.altered(caution=level)).people[0].nights[1].low
         for level in ("as forecast", "cautious", "expedition")
     ]
     assert lows[0] - lows[1] == pytest.approx(2.5)

@@ -10,7 +10,6 @@ import pytest
 
 import caldarium.core
 from caldarium.catalogue import load_catalogue
-from caldarium.core.changes import rebuilt
 from caldarium.core.course import Course
 from caldarium.core.explain import explain_load, explain_moment, explain_night, explain_shelter
 from caldarium.core.sentences import (
@@ -97,7 +96,7 @@ def test_caution_is_always_said(demo: Course) -> None:
     for level, words in (
         ("as forecast", "nothing added"), ("cautious", "−2.5 K"), ("expedition", "−5.0 K")
     ):  # fmt: skip
-        assert words in caution_sentence(rebuilt(demo, caution=level), Display())
+        assert words in caution_sentence(demo.altered(caution=level), Display())
 
 
 def test_readme_links_are_there() -> None:

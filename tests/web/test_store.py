@@ -9,7 +9,6 @@ import sys
 import pytest
 from sqlalchemy import inspect
 
-from caldarium.core.changes import rebuilt
 from caldarium.store.courses import Courses, NoSuchCourseError
 from caldarium.store.database import back_up, open_database
 from caldarium.store.models import Base
@@ -28,9 +27,9 @@ def test_migrations_make_the_tables_of_the_models(tmp_path):
 def test_a_change_after_undo_cuts_the_redo(tmp_path, demo):
     courses = Courses(open_database(tmp_path / "a.sqlite"))
     number = courses.add(demo, "made")
-    courses.change(number, "one", lambda c: rebuilt(c, name="one"))
+    courses.change(number, "one", lambda c: c.altered(name="one"))
     courses.undo(number)
-    courses.change(number, "two", lambda c: rebuilt(c, name="two"))
+    courses.change(number, "two", lambda c: c.altered(name="two"))
     held = courses.get(number)
     assert (held.course.name, held.undo, held.redo) == ("two", "two", None)
     assert not courses.redo(number)
