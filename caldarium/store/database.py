@@ -3,9 +3,7 @@
 import sqlite3
 from pathlib import Path
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Engine, create_engine, event, inspect, text
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -26,12 +24,31 @@ def open_database(path: Path) -> Engine:
             cursor.execute(f"PRAGMA {pragma}")
         cursor.close()
 
+    if not _is_newest(engine):
+        _upgrade(engine)
+    return engine
+
+
+def _is_newest(engine: Engine) -> bool:
+    """Whether the tables are those of the last migration: its file's name starts with its id."""
+    newest = max(each.name for each in (MIGRATIONS / "versions").glob("*.py")).partition("_")[0]
+    with engine.connect() as connection:
+        if not inspect(connection).has_table("alembic_version"):
+            return False
+        version = connection.execute(text("SELECT version_num FROM alembic_version")).scalar()
+        return version == newest
+
+
+def _upgrade(engine: Engine) -> None:
+    """Bring the tables to the last migration; Alembic is slow to import and rarely needed."""
+    from alembic import command
+    from alembic.config import Config
+
     settings = Config()
     settings.set_main_option("script_location", str(MIGRATIONS))
     with engine.begin() as connection:
         settings.attributes["connection"] = connection
         command.upgrade(settings, "head")
-    return engine
 
 
 def back_up(path: Path, target: Path) -> None:

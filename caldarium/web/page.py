@@ -7,6 +7,7 @@ from typing import Any
 from fastapi import Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
+from jinja2 import FileSystemBytecodeCache
 
 from caldarium.core.units import Display, clock_text, hours_text
 from caldarium.drawings.svg import state_marks
@@ -17,6 +18,7 @@ TEMPLATES.env.globals.update(
     timedelta=timedelta, clock=clock_text, hours_text=hours_text, state_marks=state_marks
 )
 TEMPLATES.env.trim_blocks = True
+TEMPLATES.env.bytecode_cache = FileSystemBytecodeCache()
 TEMPLATES.env.lstrip_blocks = True
 
 
