@@ -79,7 +79,7 @@ def bench_edit() -> None:
         app.state.courses.add(course, "made")
         client = TestClient(app)
         winds = iter(range(1000))
-        form = {"person": "mirel", "moment": "3.halt", "day": "2"}
+        form = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
 
         def edit() -> None:
             answer = client.post(

@@ -4,20 +4,44 @@ from datetime import date
 from pathlib import Path
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.course import Camp, Conditions, Course, Day, Item, Person, Place, Route
+from caldarium.core.course import Course, Person, Place
+from caldarium.core.kit import Item
+from caldarium.core.route import Camp, Day, Leg
+from caldarium.core.weather_sources import Conditions
 from caldarium.formats.course_json import write_course
 
 TARGET = Path(__file__).parent.parent / "caldarium" / "demo" / "autumn-fell.json"
 
-# title, high, low, wind, rain, from, hours, humidity | km, walking h, high point, exposure, halt
-# | end, camp exposure, ground
+# title, high, low, wind, rain, from, hours, humidity | legs | camp exposure, ground, anchors
+# a leg: id, kind, km, to m, hours, exposure, more
 DAYS = [
-    ("birch valley", 11, 3, 3, 0, 10, 8, 70, 9, 2.6, 520, "heath", 15, 310, "forest", "dry"),
-    ("the long climb", 18, 5, 3, 3, 14, 3, 70, 12, 3.7, 1180, "heath", 20, 1120, "open", "frozen"),
-    ("sleet front", 8, 4, 7, 14, 11, 9, 92, 11, 3.2, 1320, "ridge", 20, 1120, "open", "frozen"),
-    ("col and down", 9, 3, 4, 2, 14, 6, 85, 13, 3.6, 1240, "heath", 20, 760, "heath", "saturated"),
-    ("home", 9, 3, 3, 0, 10, 8, 75, 12, 3.2, 900, "heath", 15, 280, None, None),
-]
+    ("birch valley", 11, 3, 3, 0, 10, 8, 70, [
+        ("valley-path", "approach", 4.5, 520, 1.5, "heath", {"start_h": 8.5, "halt_every_h": 0}),
+        ("lookout", "rest", 0, 520, 0.25, "heath", {}),
+        ("birch-wood", "descent", 4.5, 310, 1.1, "forest", {"halt_every_h": 0}),
+    ], ("forest", "dry", ("pegs", "trees"))),
+    ("the long climb", 18, 5, 3, 3, 14, 3, 70, [
+        ("climb", "ascent", 6, 1180, 2.55, "heath", {"start_h": 8.5}),
+        ("shoulder", "rest", 0, 1180, 1 / 3, "heath", {}),
+        ("plateau", "traverse", 6, 1120, 1.15, "heath", {"halt_every_h": 0}),
+    ], ("open", "frozen", ("stones and lines",))),
+    ("sleet front", 8, 4, 7, 14, 11, 9, 92, [
+        ("stone-field", "traverse", 3.5, 1200, 1.1, "open", {"start_h": 8.5, "halt_every_h": 0}),
+        ("long-ridge", "ridge", 2, 1320, 0.75, "ridge", {"halt_every_h": 0, "lightning": True}),
+        ("north-top", "rest", 0, 1320, 1 / 3, "ridge", {}),
+        ("back", "descent", 5.5, 1120, 1.4, "ridge", {}),
+    ], ("open", "frozen", ("stones and lines",))),
+    ("col and down", 9, 3, 4, 2, 14, 6, 85, [
+        ("to-the-col", "ascent", 6.5, 1240, 1.9, "heath", {"start_h": 8.5}),
+        ("col", "rest", 0, 1240, 1 / 3, "heath", {}),
+        ("stream-side", "descent", 6.5, 760, 1.7, "heath", {"river": True}),
+    ], ("heath", "saturated", ("long pegs",))),
+    ("home", 9, 3, 3, 0, 10, 8, 75, [
+        ("last-rise", "approach", 6, 900, 1.5, "heath", {"start_h": 8.5, "halt_every_h": 0}),
+        ("last-look", "rest", 0, 900, 0.25, "heath", {}),
+        ("way-out", "descent", 6, 280, None, "forest", {"terrain": "track"}),
+    ], None),
+]  # fmt: skip
 
 # name, instructor, kg, m, sleeper, set changes (leave out, add), shelter
 # fmt: off
@@ -51,7 +75,7 @@ def demo_course() -> Course:
     """The autumn fell plateau: five days, four nights, eight learners and two instructors."""
     catalogue = load_catalogue()
     shelters = tuple(
-        catalogue.shelters[kind].model_copy(update={"id": name})
+        catalogue.shelters[kind].altered(id=name)
         for name, kind in (
             ("tunnel-east", "tunnel-3"), ("tunnel-west", "tunnel-3"), ("light-two", "ridge-2"),
             ("dome", "dome-2"),
@@ -69,21 +93,23 @@ def demo_course() -> Course:
     )
 
 
-def _day(title, high, low, wind, rain, rain_from, rain_hours, humidity, distance, walking, top,
-         exposure, halt, end, camp_exposure, ground) -> Day:  # fmt: skip
+def _day(title, high, low, wind, rain, rain_from, rain_hours, humidity, legs, camp) -> Day:
     return Day(
         title=title,
         conditions=Conditions(
             high_c=high, low_c=low, wind_ms=wind, precipitation_mm=rain, rain_from_h=rain_from,
             rain_hours=rain_hours, humidity_pct=humidity,
         ),
-        route=Route(
-            distance_km=distance, walking_h=walking, high_point_m=top, exposure=exposure,
-            halt_min=halt, terrain="light brush",
-        ),
-        end_altitude_m=end,
-        camp=Camp(exposure=camp_exposure, ground=ground) if ground else None,
+        legs=tuple(_leg(*row) for row in legs),
+        camp=Camp(exposure=camp[0], ground=camp[1], anchors=camp[2]) if camp else None,
     )  # fmt: skip
+
+
+def _leg(name, kind, distance, to, hours, exposure, more) -> Leg:
+    return Leg(**{
+        "id": name, "kind": kind, "title": name.replace("-", " "), "distance_km": distance,
+        "to_altitude_m": to, "hours": hours, "exposure": exposure, "terrain": "light brush",
+    } | more)  # fmt: skip
 
 
 def _person(number, name, instructor, mass, height, index, without, added, shelter) -> Person:

@@ -7,8 +7,8 @@ from playwright.sync_api import sync_playwright
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 VIEWS = {
-    "bench": ("/courses/1?person=mirel&moment=3.halt", (1280, 800), True),
-    "bench-phone": ("/courses/1?person=mirel&moment=3.halt", (390, 844), False),
+    "bench": ("/courses/1?person=mirel&moment=3.north-top.halt", (1280, 800), True),
+    "bench-phone": ("/courses/1?person=mirel&moment=3.north-top.halt", (390, 844), False),
     "new-course": ("/courses/new", (1280, 800), False),
     "person": ("/courses/1/people/mirel", (1280, 800), False),
     "climate": ("/courses/1/climate", (1280, 800), False),

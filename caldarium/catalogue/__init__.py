@@ -6,7 +6,8 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
-from caldarium.core.course import Bag, Garment, Item, Pad, Shelter, Value
+from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
+from caldarium.core.value import Value
 
 Piece = TypeVar("Piece", bound=Value)
 

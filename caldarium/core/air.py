@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from caldarium.core.quantities import KELVIN, Array, Values, array, within
 
@@ -43,7 +44,7 @@ def saturation_pressure(air: Values) -> Array:
         -40 to 50 °C, about 1 % beyond).
     """
     celsius = array(air)
-    pressure = 0.61094 * np.exp(17.625 * celsius / (celsius + 243.04))
+    pressure = _magnus(celsius)
     return within(pressure, (celsius >= -60) & (celsius <= 60))
 
 
@@ -205,3 +206,50 @@ def carry_air(
         pressure=pressure,
         density=air_density(there, pressure, vapour),
     )
+
+
+PSYCHROMETER = 0.000662
+"""Psychrometer coefficient of a ventilated wet bulb [1/K]. Source: WMO-No. 8 (2021), 4.A."""
+SNOW_BELOW, RAIN_ABOVE = 0.5, 1.5
+"""Wet bulb below which it snows and above which it rains, sleet between [°C]: judgement, near the
+one degree at which rain and snow are equally likely over land (Sims & Liu 2015, from memory)."""
+
+
+def wet_bulb(air: Values, humidity: Values, pressure: Values) -> Array:
+    """Wet-bulb temperature of ventilated air.
+
+    Args:
+        air: temperature [°C], -60 to 60.
+        humidity: over liquid water [%], 0 to 100.
+        pressure: [kPa].
+
+    Returns:
+        Temperature [°C]; NaN outside those ranges.
+
+    Source: psychrometric equation, WMO-No. 8 (2021), annex 4.B, solved by Newton steps.
+    """
+    celsius, damp = array(air), array(humidity)
+    known = (celsius >= -60) & (celsius <= 60) & (damp >= 0) & (damp <= 100)
+    start = np.where(known, celsius, 10.0)
+    share = np.where(known, damp, 50.0) / 100
+    vapour = share * _magnus(start)
+    coefficient = PSYCHROMETER * array(pressure)
+    bulb = start - (1 - share) * 5.0
+    for _ in range(6):
+        saturated = _magnus(bulb)
+        slope = saturated * 17.625 * 243.04 / (bulb + 243.04) ** 2
+        bulb = bulb - (saturated - coefficient * (start - bulb) - vapour) / (slope + coefficient)
+    return within(bulb, known)
+
+
+def _magnus(celsius: Array) -> Array:
+    return 0.61094 * np.exp(17.625 * celsius / (celsius + 243.04))
+
+
+def precipitation_kind(bulb: Values) -> NDArray[np.str_]:
+    """What falls at a wet-bulb temperature [°C]: snow, sleet or rain.
+
+    Source: judgement, see SNOW_BELOW.
+    """
+    celsius = array(bulb)
+    return np.select([celsius < SNOW_BELOW, celsius <= RAIN_ABOVE], ["snow", "sleet"], "rain")

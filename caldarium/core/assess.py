@@ -154,16 +154,14 @@ def _meet(course: Course, loads: list[Load], areas: Array, awake: tuple[Moment, 
         pace[columns] = [walk.speed for _, walk in walks]
         mass = np.array([[person.body_mass_kg] for person in course.people])
         carried = np.array([[load.by_day[awake[each].day] for each in columns] for load in loads])
-        rates[:, columns] = (
-            walking_power(
-                mass,
-                np.minimum(carried, mass),
-                pace[columns],
-                np.array([walk.grade for _, walk in walks]),
-                np.array([walk.terrain for _, walk in walks]),
-            )
-            / areas[:, None]
+        slope = np.array([walk.slope for _, walk in walks])
+        terrain = np.array([walk.terrain for _, walk in walks])
+        climbing = np.array([walk.climbing for _, walk in walks])
+        up, down = (
+            walking_power(mass, np.minimum(carried, mass), pace[columns], grade, terrain)
+            for grade in (slope, -slope)
         )
+        rates[:, columns] = (climbing * up + (1 - climbing) * down) / areas[:, None]
     winds = np.array([moment.body_wind for moment in awake])
     return meet(awake, rates, relative_air_speed(winds, pace), pace)
 

@@ -2,17 +2,10 @@
 
 from collections.abc import Iterable
 
-from caldarium.core.course import (
-    Bag,
-    Course,
-    Day,
-    Garment,
-    Item,
-    Overrule,
-    Pad,
-    Person,
-    Shelter,
-)
+from caldarium.core.course import Course, Overrule, Person
+from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
+from caldarium.core.legs import stages
+from caldarium.core.route import Day, Leg
 
 Piece = Garment | Pad | Item | Bag
 
@@ -28,6 +21,61 @@ def with_day(course: Course, index: int, day: Day) -> Course:
     days = list(course.days)
     days[index] = day
     return course.altered(days=tuple(days))
+
+
+def with_altitude(day: Day, before: float, after: float) -> Day:
+    """The day with every leg that ends at one altitude ending at another [m].
+
+    What was measured along such a leg no longer fits it and is dropped.
+
+    Source: none, bookkeeping.
+    """
+    legs = tuple(
+        leg.altered(to_altitude_m=after, climb_m=None, fall_m=None, points=())
+        if leg.to_altitude_m == before
+        else leg
+        for leg in day.legs
+    )
+    return day.altered(legs=legs)
+
+
+def with_leg(course: Course, index: int, leg: Leg) -> Course:
+    """The course with the leg of that id on one day replaced. Source: none, bookkeeping."""
+    day = course.days[index]
+    legs = tuple(leg if each.id == leg.id else each for each in day.legs)
+    return with_day(course, index, day.altered(legs=legs))
+
+
+def find_leg(course: Course, index: int, identifier: str) -> Leg:
+    """The leg of that id on one day.
+
+    Raises:
+        KeyError: if there is none.
+
+    Source: none, bookkeeping.
+    """
+    for leg in course.days[index].legs:
+        if leg.id == identifier:
+            return leg
+    raise KeyError(identifier)
+
+
+def start_leg(course: Course, index: int, identifier: str, start: float) -> Course:
+    """The course with one leg set to start at a clock time [h], and what follows moved with it.
+
+    Source: none, bookkeeping.
+    """
+    leg = find_leg(course, index, identifier)
+    legs = list(course.days[index].legs)
+    at = legs.index(leg)
+    legs[at] = leg.altered(start_h=start)
+    planned = stages(course.days[index], course.starts[index])
+    by = start - planned[at].start
+    for later in range(at + 1, len(legs)):
+        own = legs[later].start_h
+        if own is not None:
+            legs[later] = legs[later].altered(start_h=own + by)
+    return with_day(course, index, course.days[index].altered(legs=tuple(legs)))
 
 
 def find_person(course: Course, identifier: str) -> Person:

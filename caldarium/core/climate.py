@@ -6,8 +6,9 @@ from datetime import date, timedelta
 import numpy as np
 
 from caldarium.core.air import air_at_altitude
-from caldarium.core.course import Conditions, Course, Shift, Spread
+from caldarium.core.course import Course
 from caldarium.core.quantities import Array
+from caldarium.core.weather_sources import Conditions, Shift, Spread
 
 WINDOW_DAYS = 10
 
@@ -134,8 +135,8 @@ def at_heights(course: Course, values: PlanningValues) -> list[tuple[str, float,
 
     Source: core.air, lapse of the course.
     """
-    camp = max(day.end_altitude_m for day in course.days)
-    top = max(day.route.high_point_m for day in course.days)
+    camp = max(course.ends)
+    top = max(course.tops)
     rows: list[tuple[str, float, list[float]]] = []
     for name, height in (("station", values.altitude), ("highest camp", camp), ("high point", top)):
         figures = [

@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from caldarium.core.course import Course, Person, Purpose
+from caldarium.core.course import Course, Person
+from caldarium.core.kit import Purpose
 
 PURPOSES: tuple[Purpose, ...] = (
     "warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort",

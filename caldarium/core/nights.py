@@ -7,7 +7,8 @@ import numpy as np
 
 from caldarium.core import bed as bed_room
 from caldarium.core.cold import air_layer
-from caldarium.core.course import Bag, Course
+from caldarium.core.course import Course
+from caldarium.core.kit import Bag
 from caldarium.core.moments import Moment, planning_gust
 from caldarium.core.quantities import Array, Flags
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift

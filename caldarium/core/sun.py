@@ -6,11 +6,13 @@ from functools import lru_cache
 
 import numpy as np
 from astral import Observer
-from astral.sun import noon, sunrise, sunset
+from astral.sun import dawn, dusk, elevation, noon, sunrise, sunset
 
 from caldarium.core.quantities import Array
 
 HOURS_AFTER_NOON = 2.0
+CIVIL = 6.0
+"""Depression of the sun at the end of civil twilight [degrees]."""
 NIGHT_DECAY = 2.2
 """Decay constant of the evening fall over one night. Source: Parton & Logan (1981)."""
 
@@ -18,12 +20,25 @@ NIGHT_DECAY = 2.2
 @dataclass(frozen=True)
 class SunTimes:
     """Clock times of one date [h]. Where the sun does not cross the horizon, `crosses` is False
-    and rise and set are stand-ins that shape the day's temperature: judgement."""
+    and rise and set are stand-ins that shape the day's temperature: judgement. Dawn and dusk are
+    the ends of civil twilight; with none they lie half a day from noon, or at noon."""
 
     rise: float
     noon: float
     set: float
     crosses: bool
+    dawn: float
+    dusk: float
+
+    @property
+    def light(self) -> float:
+        """Hours a day with the sun up [h]; 0 or 24 where it does not cross the horizon.
+
+        Source: none, a difference.
+        """
+        if self.crosses:
+            return self.set - self.rise
+        return 24.0 if self.dusk - self.dawn >= 24 and self.set - self.rise > 12 else 0.0
 
 
 @lru_cache(maxsize=512)
@@ -47,15 +62,27 @@ def sun_times(latitude: float, longitude: float, utc_offset: float, day: date) -
         return (moment - midnight).total_seconds() / 3600
 
     mid = clock(noon(observer, day)) % 24
+    first, last = _twilight(observer, day, midnight, mid)
     try:
         rise, down = clock(sunrise(observer, day)), clock(sunset(observer, day))
     except ValueError as fault:
         above = "above" in str(fault)
         half = 10.0 if above else 3.0
-        return SunTimes(mid - half, mid, mid + half, False)
+        return SunTimes(mid - half, mid, mid + half, False, first, last)
     rise = mid - (mid - rise) % 24
     down = mid + (down - mid) % 24
-    return SunTimes(rise, mid, down, True)
+    return SunTimes(rise, mid, down, True, first, last)
+
+
+def _twilight(observer: Observer, day: date, midnight: datetime, mid: float) -> tuple[float, float]:
+    """Civil dawn and dusk [h]; half a day from noon where it stays light, noon where it is dark."""
+    try:
+        first = (dawn(observer, day) - midnight).total_seconds() / 3600
+        last = (dusk(observer, day) - midnight).total_seconds() / 3600
+    except ValueError:
+        dark = elevation(observer, noon(observer, day)) < -CIVIL
+        return (mid, mid) if dark else (mid - 12, mid + 12)
+    return mid - (mid - first) % 24, mid + (last - mid) % 24
 
 
 def day_curve(hours: Array, lows: Array, highs: Array, suns: list[SunTimes]) -> Array:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.clothing import REGION_SHARE, REGIONS, garment_insulation, layer_on_region
-from caldarium.core.course import Garment, Person
+from caldarium.core.course import Person
+from caldarium.core.kit import Garment
 from caldarium.core.quantities import Array, Flags
 from caldarium.core.wetness import DRY_SHARE
 

@@ -23,8 +23,6 @@ SOAKING_DEPTH = 4.0
 DRY_SNOW_BELOW = -2.0
 """Air temperature below which snow mostly falls off before it melts [°C]: judgement."""
 DRY_SNOW_SHARE = 0.25
-SNOW_BELOW = 1.0
-"""Air temperature below which precipitation is drawn as snow [°C]: judgement until wet-bulb."""
 
 
 def soaking(rate: Values, hours: Values, air: Values) -> Array:

@@ -4,11 +4,11 @@ from datetime import timedelta
 
 import numpy as np
 
+from caldarium.core.air import precipitation_kind
 from caldarium.core.assess import Assessment
 from caldarium.core.course import Course
 from caldarium.core.moments import Moment
 from caldarium.core.units import Display, clock_text, signed
-from caldarium.core.wetness import SNOW_BELOW
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
 
@@ -73,6 +73,7 @@ class _Weather:
         self.altitude = at(hours.altitude)
         here = np.minimum(self.hour.astype(int), len(hours.hour) - 1)
         self.rain, self.dark = hours.precipitation[here], hours.dark[here]
+        self.falls = precipitation_kind(hours.wet_bulb)[here].tolist()
         self.x = [axis.x(float(hour)) for hour in self.hour]
         everything = np.concatenate([self.air, self.forecast, [0.0]])
         self.low, self.high = float(everything.min()) - 1, float(everything.max()) + 1
@@ -136,7 +137,7 @@ class _Weather:
                 x = self.x[index]
                 width = self.axis.x(float(self.hour[index]) + 1) - x - 0.6
                 height = 4 + 30 * float(rate) / most
-                kind = "snow" if self.air[index] < SNOW_BELOW else "rain"
+                kind = self.falls[index]
                 words = title(f"{kind} {self.display.rain(float(rate))} an hour")
                 found.append(rect(x, GROUND - height, width, height, kind, words))
         return found

@@ -1,7 +1,8 @@
 """The strip's axis: hours in order, stretched so that a ten-minute halt can be seen and hit.
 
 Each moment takes a width that grows with the root of its length, and never less than a
-fingertip's worth. A hold takes no time of the plan: it is a fold in the axis.
+fingertip's worth. A hold takes no time of the plan, nor do the halts counted within
+a leg: they are folds in the axis.
 """
 
 import math
@@ -12,7 +13,7 @@ import numpy as np
 
 from caldarium.core.moments import Moment
 
-LEAST = {"dawn": 2.2, "setting out": 1.8, "halt": 2.4, "hold": 2.4}
+LEAST = {"dawn": 2.2, "setting out": 1.8, "halt": 2.4, "hold": 1.9}
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ def time_axis(moments: tuple[Moment, ...], left: float, right: float) -> TimeAxi
     """An axis over these moments.
 
     Args:
-        moments: in order; a hold stands where its place in the order is.
+        moments: in order; a fold stands where its place in the order is.
         left, right: ends of the axis.
     """
     weights = [_weight(moment) for moment in moments]
@@ -68,7 +69,7 @@ def time_axis(moments: tuple[Moment, ...], left: float, right: float) -> TimeAxi
     for moment, weight in zip(moments, weights, strict=True):
         width = weight * scale
         slots.append(Slot(moment, x, width))
-        if moment.kind != "hold":
+        if not moment.fold:
             times += [moment.start, moment.end]
             places += [x, x + width]
         x += width
@@ -78,4 +79,6 @@ def time_axis(moments: tuple[Moment, ...], left: float, right: float) -> TimeAxi
 
 
 def _weight(moment: Moment) -> float:
+    if moment.kind == "halt" and not moment.fold:
+        return max(LEAST["halt"], 1.2 * math.sqrt(moment.hours) + 0.6)
     return LEAST.get(moment.kind, 1.2 * math.sqrt(max(moment.hours, 0.5)) + 0.6)

@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from caldarium.core.course import FORMAT, VERSION, Course
+from caldarium.core.versions import upgraded
 from caldarium.formats.fault import FileError, decode
 
 
@@ -30,12 +31,17 @@ def read_course(data: bytes) -> Course:
         raise FileError(f"not JSON: {fault.msg}", fault.lineno, fault.colno) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise FileError(f'not a Caldarium course: "format" must be "{FORMAT}"', 1, 1)
-    if document.get("version") != VERSION:
-        raise FileError(f"this application reads version {VERSION} of the course format", 1, 1)
+    if document.get("version") not in range(1, VERSION + 1):
+        raise FileError(f"this application reads versions 1 to {VERSION} of the format", 1, 1)
     try:
-        return Course.model_validate_json(text)
+        if document["version"] == VERSION:
+            return Course.model_validate_json(text)
+        return Course.model_validate_json(json.dumps(upgraded(document)))
     except ValidationError as fault:
         raise FileError(describe(fault)) from None
+    except (KeyError, TypeError, ValueError, AttributeError) as fault:
+        version = document["version"]
+        raise FileError(f"not a whole course of version {version}: {fault}", 1, 1) from None
 
 
 def describe(fault: ValidationError) -> str:

@@ -1,5 +1,6 @@
 """Courses in the database: read, change, undo, redo, delete and bring back."""
 
+import json
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -8,6 +9,7 @@ from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
 from caldarium.core.course import Course
+from caldarium.core.versions import upgraded
 from caldarium.store.models import CourseRow, RevisionRow
 
 KEPT_REVISIONS = 300
@@ -48,7 +50,7 @@ class _Documents:
         """The course a document holds."""
         found = self._read.get(document)
         if found is None:
-            found = Course.model_validate_json(document)
+            found = Course.model_validate(upgraded(json.loads(document)), strict=False)
             self.keep(document, found)
         return found
 

@@ -14,10 +14,12 @@ from caldarium.core.changes import (
     remove_piece,
     set_pads,
     swap_garment,
+    with_altitude,
     with_day,
     with_person,
 )
-from caldarium.core.course import Course, Pad
+from caldarium.core.course import Course
+from caldarium.core.kit import Pad
 from caldarium.core.units import Display
 from caldarium.formats.course_json import describe
 from caldarium.store.courses import Courses
@@ -41,12 +43,21 @@ def day_entries(course: Course, day: int, display: Display) -> list[Entry]:
     """Fields of one day as they stand."""
     here = course.days[day]
     values = {name: getattr(here.conditions, name) for name in CONDITIONS}
-    values |= {"end_altitude_m": here.end_altitude_m, "high_point_m": here.route.high_point_m}
+    if here.legs:
+        values |= _altitudes(course, day)
     entries: list[Entry] = []
-    for name, field in (CONDITIONS | ALTITUDES).items():
+    for name in values:
+        field = (CONDITIONS | ALTITUDES)[name]
         typed = course.as_typed.get(_key(day, name))
         entries.append(Entry(field, shown_text(values[name], field, typed, display)))
     return entries
+
+
+def _altitudes(course: Course, day: int) -> dict[str, float]:
+    """The day's end and its highest leg's end [m]."""
+    legs = course.days[day].legs
+    top = max(leg.to_altitude_m for leg in legs)
+    return {"end_altitude_m": course.ends[day], "high_point_m": top}
 
 
 def _key(day: int, name: str) -> str:
@@ -120,16 +131,13 @@ def _name(values: dict[str, tuple[float, str]]) -> str:
 def _set_day(course: Course, day: int, values: dict[str, tuple[float, str]]) -> Course:
     here = course.days[day]
     conditions = {name: value for name, (value, _) in values.items() if name in CONDITIONS}
-    update: dict[str, object] = {
-        "conditions": here.conditions.altered(**conditions),
-        "route": here.route,
-    }
-    if "high_point_m" in values:
-        update["route"] = here.route.altered(high_point_m=values["high_point_m"][0])
-    if "end_altitude_m" in values:
-        update["end_altitude_m"] = values["end_altitude_m"][0]
+    altered = here.altered(conditions=here.conditions.altered(**conditions))
+    before = _altitudes(course, day) if here.legs else {}
+    for name in ("high_point_m", "end_altitude_m"):
+        if name in values and before:
+            altered = with_altitude(altered, before[name], values[name][0])
     typed = course.as_typed | {_key(day, name): text for name, (_, text) in values.items()}
-    return with_day(course.altered(as_typed=typed), day, here.altered(**update))
+    return with_day(course.altered(as_typed=typed), day, altered)
 
 
 def _course_changes(course: Course, form: dict[str, str]) -> list[tuple[str, Change]]:

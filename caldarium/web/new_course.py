@@ -1,13 +1,18 @@
 """From the new-course form to a course value, with a message at every field that is wrong."""
 
 from datetime import date, timedelta
+from itertools import pairwise
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import fresh_id
-from caldarium.core.course import Camp, Conditions, Course, Day, Person, Place, Route
+from caldarium.core.course import Course, Person, Place
+from caldarium.core.route import Camp, Day, Leg
 from caldarium.core.units import Display
+from caldarium.core.value import Altitude
+from caldarium.core.versions import route_legs
+from caldarium.core.weather_sources import Conditions
 from caldarium.web.fields import Field, read, written
 
 QUANTITIES = {
@@ -27,14 +32,15 @@ QUANTITIES = {
     )
 }
 _AT = {
-    "start_altitude_m": "start_altitude", "end_altitude_m": "camp_altitude",
-    "high_point_m": "high_point", "conditions_altitude_m": "conditions_altitude",
+    "start_altitude_m": "start_altitude",
+    "hours": "walking", "conditions_altitude_m": "conditions_altitude",
     "high_c": "high", "low_c": "low", "wind_ms": "wind", "precipitation_mm": "rain",
     "humidity_pct": "humidity", "distance_km": "distance", "walking_h": "walking",
     "latitude": "latitude", "longitude": "longitude", "utc_offset_h": "utc_offset",
     "name": "name", "days": "days",
 }  # fmt: skip
 FIRST_ROWS, MOST_ROWS = 2, 40
+_ALTITUDE = TypeAdapter(Altitude)
 Errors = dict[str, str]
 
 
@@ -79,16 +85,7 @@ def build_course(form: dict[str, str], display: Display) -> tuple[Course | None,
         The course and no errors, or no course and a message by field name.
     """
     errors: Errors = {}
-    values: dict[str, float] = {}
-    typed: dict[str, str] = {}
-    for name, field in QUANTITIES.items():
-        text = form.get(name, "")
-        if name == "conditions_altitude" and not text.strip():
-            continue
-        try:
-            values[name], typed[name] = read(text, field.kind, display)
-        except ValueError as fault:
-            errors[name] = str(fault)
+    values, typed = _quantities(form, display, errors)
     for name, low, high in (
         ("latitude", -90, 90), ("longitude", -180, 180), ("utc_offset", -12, 14)
     ):  # fmt: skip
@@ -98,6 +95,8 @@ def build_course(form: dict[str, str], display: Display) -> tuple[Course | None,
                 errors[name] = f"between {low} and {high}"
         except ValueError:
             errors[name] = f"type a number between {low} and {high}"
+    if (values.get("distance", 1) == 0) != (values.get("walking", 1) == 0):
+        errors["distance"] = "a rest day has neither distance nor walking time, else both"
     start, days = _dates(form, errors)
     for name, word in (("name", "the course"), ("place", "the place")):
         if not form.get(name, "").strip():
@@ -115,6 +114,29 @@ def build_course(form: dict[str, str], display: Display) -> tuple[Course | None,
             target = place or ("high" if "high" in message else "walking")
             errors[target] = message
         return None, errors
+    except ValueError as fault:
+        return None, {"walking": str(fault)}
+
+
+def _quantities(
+    form: dict[str, str], display: Display, errors: Errors
+) -> tuple[dict[str, float], dict[str, str]]:
+    """Values and texts of the figures; what is wrong goes into errors."""
+    values: dict[str, float] = {}
+    typed: dict[str, str] = {}
+    for name, field in QUANTITIES.items():
+        text = form.get(name, "")
+        if name == "conditions_altitude" and not text.strip():
+            continue
+        try:
+            values[name], typed[name] = read(text, field.kind, display)
+            if field.kind == "altitude":
+                _ALTITUDE.validate_python(values[name])
+        except ValidationError as fault:
+            errors[name] = fault.errors()[0]["msg"].replace("Input should be", "must be")
+        except ValueError as fault:
+            errors[name] = str(fault)
+    return values, typed
 
 
 def _dates(form: dict[str, str], errors: Errors) -> tuple[date | None, int]:
@@ -184,22 +206,22 @@ def _course(
         high_c=values["high"], low_c=values["low"], wind_ms=values["wind"],
         precipitation_mm=values["rain"], humidity_pct=values["humidity"],
     )  # fmt: skip
-    route = Route(
-        distance_km=values["distance"], walking_h=values["walking"],
-        high_point_m=values["high_point"], exposure=form.get("exposure", "heath"),
-    )  # fmt: skip
     camp = Camp(exposure=form.get("exposure", "heath"), ground=form.get("ground", "dry"))
     last = days - 1
+    home = values["start_altitude"]
+    ends = [home if day == last and days > 1 else values["camp_altitude"] for day in range(days)]
+    route = {
+        "distance_km": values["distance"], "walking_h": values["walking"],
+        "high_point_m": values["high_point"], "exposure": form.get("exposure", "heath"),
+    }  # fmt: skip
     plan = tuple(
         Day(
             conditions=conditions,
-            route=route,
-            end_altitude_m=values["start_altitude"] if day == last and days > 1
-            else values["camp_altitude"],
+            legs=tuple(Leg(**leg) for leg in route_legs(route, begin, end)),
             camp=None if day == last and days > 1 else camp,
         )
-        for day in range(days)
-    )  # fmt: skip
+        for day, (begin, end) in enumerate(pairwise([home, *ends]))
+    )
     by_path = {
         "high": "conditions.high_c", "low": "conditions.low_c", "wind": "conditions.wind_ms",
         "rain": "conditions.precipitation_mm", "humidity": "conditions.humidity_pct",

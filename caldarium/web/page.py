@@ -9,13 +9,18 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
 
+from caldarium.core.air import precipitation_kind
 from caldarium.core.units import Display, clock_text, hours_text
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses
 
 TEMPLATES = Jinja2Templates(directory=Path(__file__).parent / "templates")
 TEMPLATES.env.globals.update(
-    timedelta=timedelta, clock=clock_text, hours_text=hours_text, state_marks=state_marks
+    timedelta=timedelta,
+    clock=clock_text,
+    hours_text=hours_text,
+    state_marks=state_marks,
+    falls_as=lambda bulb: str(precipitation_kind(bulb)),
 )
 TEMPLATES.env.trim_blocks = True
 TEMPLATES.env.bytecode_cache = FileSystemBytecodeCache()

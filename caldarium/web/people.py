@@ -13,7 +13,8 @@ from caldarium.core.changes import (
     remove_piece,
     with_person,
 )
-from caldarium.core.course import Course, Garment, Item, Person
+from caldarium.core.course import Course, Person
+from caldarium.core.kit import Garment, Item
 from caldarium.core.load import PURPOSES
 from caldarium.core.wardrobe import warmth
 from caldarium.core.wetness import DRY_SHARE

@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.formats.test_climate_files import ISLAND
 
-HALT = "/courses/1?person=mirel&moment=3.halt"
+HALT = "/courses/1?person=mirel&moment=3.north-top.halt"
 
 
 def strip(page: Page):
@@ -202,7 +202,7 @@ def test_new_course_by_keys_with_one_mistake(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.locator("h1")).to_have_text("Key course")
     expect(strip(page).locator(".row")).to_have_count(1)
-    page.goto(page.url.partition("?")[0] + "?person=ida-moss&moment=1.halt")
+    page.goto(page.url.partition("?")[0] + "?person=ida-moss&moment=1.lookout.halt")
     expect(page.locator("#f-end_altitude_m")).to_have_value("2,000 ft")
 
 
@@ -218,7 +218,7 @@ def test_export_and_import_give_the_same_screen(page: Page, tmp_path: Path) -> N
     page.set_input_files("#file", file)
     page.get_by_role("button", name="Import").click()
     expect(page.locator("h1")).to_have_text("Skarn fell, autumn course")
-    page.goto(page.url.partition("?")[0] + "?person=mirel&moment=3.halt")
+    page.goto(page.url.partition("?")[0] + "?person=mirel&moment=3.north-top.halt")
     assert strip(page).inner_html() == first
     page.goto("/")
     page.set_input_files("#file", {"name": "bad.json", "mimeType": "text/plain", "buffer": b"{1"})

@@ -15,13 +15,15 @@ from caldarium.core.changes import (
     remove_piece,
     set_pads,
     swap_garment,
+    with_altitude,
     with_day,
     with_person,
 )
-from caldarium.core.course import Course, Shift, Spread
+from caldarium.core.course import Course
 from caldarium.core.moments import KINDS, build_timeline
 from caldarium.core.sentences import bed_sentence
 from caldarium.core.units import Display
+from caldarium.core.weather_sources import Shift, Spread
 from caldarium.core.wetness import DRY_SHARE, soaking
 
 
@@ -42,7 +44,7 @@ def test_every_kind_of_moment_and_no_other_state(demo_result) -> None:
 
 
 def test_moments_tile_the_course(demo_result) -> None:
-    plan = [m for m in demo_result.timeline.moments if m.kind != "hold"]
+    plan = [m for m in demo_result.timeline.moments if not m.fold]
     for before, after in pairwise(plan):
         assert after.start == pytest.approx(before.end)
 
@@ -69,7 +71,7 @@ def test_worse_conditions_raise_the_need(demo, demo_result, change, direction) -
     after = assess(with_day(demo, 2, day.model_copy(update={"conditions": conditions})))
 
     def halt(result) -> float:
-        return next(m.need_min for m in result.people[0].moments if m.moment == "3.halt")
+        return next(m.need_min for m in result.people[0].moments if m.moment == "3.north-top.halt")
 
     assert (halt(after) - halt(demo_result)) * direction > 0
 
@@ -82,7 +84,7 @@ def test_rain_puts_shells_on_and_wets_what_they_do_not_cover(demo) -> None:
     ossi = find_person(demo, "ossi")
     before = assess(demo).people[5]
     after = assess(with_day(demo, 0, day.model_copy(update={"conditions": wet}))).people[5]
-    old, new = (next(m for m in r.moments if m.moment == "1.halt") for r in (before, after))
+    old, new = (next(m for m in r.moments if m.moment == "1.lookout.halt") for r in (before, after))
     assert "rain-jacket" in new.worn
     assert ossi.name == "Ossi Vane"
     assert "rain-trousers" not in {piece.id for piece in ossi.garments}
@@ -91,10 +93,10 @@ def test_rain_puts_shells_on_and_wets_what_they_do_not_cover(demo) -> None:
 
 
 def test_higher_camp_is_colder_by_the_lapse(demo, demo_result) -> None:
-    day = demo.days[1].model_copy(update={"end_altitude_m": 2120})
-    night = next(n for n in assess(with_day(demo, 1, day)).people[0].nights if n.day == 1)
-    before = next(n for n in demo_result.people[0].nights if n.day == 1)
-    assert before.low - night.low == pytest.approx(6.5, abs=0.01)
+    day = with_altitude(demo.days[3], 760, 1160)
+    night = next(n for n in assess(with_day(demo, 3, day)).people[0].nights if n.day == 3)
+    before = next(n for n in demo_result.people[0].nights if n.day == 3)
+    assert before.low - night.low == pytest.approx(2.6, abs=0.01)
 
 
 def test_caution_orders_the_lows(demo) -> None:
@@ -108,13 +110,13 @@ def test_caution_orders_the_lows(demo) -> None:
 
 def test_overrule_wins_and_is_taken_back(demo, demo_result) -> None:
     person = demo.people[0]
-    off = overrule(person, "3.halt", "light-synthetic-jacket", False)
+    off = overrule(person, "3.north-top.halt", "light-synthetic-jacket", False)
     result = assess(with_person(demo, off)).people[0]
-    halt = next(m for m in result.moments if m.moment == "3.halt")
-    other = next(m for m in result.moments if m.moment == "4.halt")
+    halt = next(m for m in result.moments if m.moment == "3.north-top.halt")
+    other = next(m for m in result.moments if m.moment == "4.col.halt")
     assert "light-synthetic-jacket" not in halt.worn
     assert "light-synthetic-jacket" in other.worn
-    assert overrule(off, "3.halt", "light-synthetic-jacket", True) == person
+    assert overrule(off, "3.north-top.halt", "light-synthetic-jacket", True) == person
 
 
 def test_idle_pieces_can_go_without_any_new_gap(demo, demo_result) -> None:
@@ -167,10 +169,9 @@ def test_a_bed_that_nothing_balances_says_so(demo) -> None:
 
 def test_rest_day_has_no_walking(demo) -> None:
     day = demo.days[1]
-    rest = day.model_copy(
-        update={"route": day.route.model_copy(update={"distance_km": 0, "walking_h": 0})}
-    )
-    kinds = [m.kind for m in build_timeline(with_day(demo, 1, rest)).moments if m.day == 1]
+    course = with_day(demo, 1, day.altered(legs=()))
+    kinds = [m.kind for m in build_timeline(course).moments if m.day == 1]
+    assert course.ends[1] == course.ends[0]
     assert kinds == ["dawn", "camp", "night"]
 
 
@@ -187,7 +188,7 @@ def test_every_latitude_and_season_has_a_curve(demo, latitude, start) -> None:
 
 
 def test_swapping_keeps_the_order_and_drops_the_overrule(demo) -> None:
-    person = overrule(demo.people[0], "3.halt", "mid-fleece-200", False)
+    person = overrule(demo.people[0], "3.north-top.halt", "mid-fleece-200", False)
     swapped = swap_garment(person, "mid-fleece-200", load_catalogue().garments["heavy-fleece"])
     assert [p.id for p in person.garments].index("mid-fleece-200") == [
         p.id for p in swapped.garments

@@ -16,13 +16,18 @@ from caldarium.core.changes import (
     remove_piece,
     with_day,
 )
-from caldarium.core.course import Camp, Conditions, Garment, Route
+from caldarium.core.kit import Garment
+from caldarium.core.legs import stages
 from caldarium.core.moments import build_timeline, planning_gust
+from caldarium.core.route import Camp, Day, Leg
 from caldarium.core.shelter import thermal_lift
 from caldarium.core.sun import SunTimes, day_curve, sun_times
-from caldarium.core.walks import day_walks
+from caldarium.core.versions import route_legs
+from caldarium.core.weather_sources import Conditions
 
-PLAIN = [SunTimes(6, 12, 18, True), SunTimes(6, 12, 18, True)]
+PLAIN = [SunTimes(6, 12, 18, True, 5.5, 18.5)] * 2
+MILD = Conditions(high_c=8, low_c=2, wind_ms=3)
+LEG = {"id": "a", "kind": "ascent", "distance_km": 5, "to_altitude_m": 700}
 
 
 def test_sun_at_the_equinox_on_the_equator() -> None:
@@ -58,14 +63,21 @@ def test_curve_meets_low_and_high_and_never_leaves_them() -> None:
 
 
 def test_walks_meet_at_the_high_point_and_share_the_time() -> None:
-    route = Route(distance_km=12, walking_h=5, high_point_m=1200, set_out_h=8, halt_min=30)
-    up, down = day_walks(route, 400, 700)
-    assert (up.from_altitude, up.to_altitude, down.to_altitude) == (400, 1200, 700)
+    given = {"distance_km": 12, "walking_h": 5, "high_point_m": 1200, "set_out_h": 8,
+             "halt_min": 30}  # fmt: skip
+    legs = tuple(Leg(**leg) for leg in route_legs(given, 400, 700))
+    day = Day(conditions=MILD, legs=legs)
+    up, stop, down = stages(day, 400)
+    assert (up.from_altitude, up.leg.to_altitude_m, down.leg.to_altitude_m) == (400, 1200, 700)
     assert (up.end - up.start) + (down.end - down.start) == pytest.approx(5)
-    assert down.start - up.end == pytest.approx(0.5)
-    assert up.grade == pytest.approx(100 * 800 / 6000)
-    assert up.speed < down.speed
-    assert day_walks(Route(distance_km=0, walking_h=0, high_point_m=400), 400, 400) == ()
+    assert stop.end - stop.start == pytest.approx(0.5)
+    assert up.walk.slope == pytest.approx(100 * 800 / 6000)
+    assert up.walk.climbing == 1
+    assert down.walk.climbing == 0
+    assert up.walk.speed < down.walk.speed
+    assert route_legs({"distance_km": 0, "walking_h": 0, "high_point_m": 400}, 400, 400) == []
+    with pytest.raises(ValueError, match="rest day"):
+        route_legs({"distance_km": 0, "walking_h": 0, "high_point_m": 400}, 400, 500)
 
 
 def test_strip_is_party_height_at_every_hour(demo) -> None:
@@ -78,10 +90,10 @@ def test_strip_is_party_height_at_every_hour(demo) -> None:
 
 def test_a_wall_of_a_day_is_refused_not_called_snug(demo) -> None:
     day = demo.days[1]
-    for route in ({"high_point_m": 4000}, {"walking_h": 0.8}):
-        steep = day.model_copy(update={"route": day.route.model_copy(update=route)})
+    for leg in ({"to_altitude_m": 4000}, {"hours": 0.5}):
+        first = day.legs[0].altered(**leg)
         with pytest.raises(ValidationError, match="the walking formula ends at"):
-            with_day(demo, 1, steep)
+            with_day(demo, 1, day.altered(legs=(first,)))
 
 
 def test_air_beyond_every_formula_is_a_gap(demo) -> None:
@@ -126,9 +138,12 @@ def test_bag_takes_the_bags_place_and_ids_stay_unique(demo) -> None:
     [
         (Conditions, {"high_c": 1, "low_c": 2, "wind_ms": 0}, "below the low"),
         (Conditions, {"high_c": float("nan"), "low_c": 2, "wind_ms": 0}, "finite"),
-        (Route, {"high_point_m": 1, "terrain": "lava"}, "terrain is one of"),
-        (Route, {"high_point_m": 1, "exposure": "moon"}, "exposure is one of"),
-        (Route, {"high_point_m": 1, "set_out_h": 15, "walking_h": 10}, "before 23:00"),
+        (Leg, LEG | {"terrain": "lava"}, "terrain is one of"),
+        (Leg, LEG | {"exposure": "moon"}, "exposure is one of"),
+        (Leg, LEG | {"distance_km": 0}, "needs a distance"),
+        (Leg, LEG | {"kind": "rest"}, "needs a duration"),
+        (Leg, LEG | {"kind": "rest", "hours": 1}, "has no distance"),
+        (Day, {"conditions": MILD, "legs": (LEG, LEG)}, "two legs of a day have the id"),
         (Camp, {"ground": "lava"}, "ground is one of"),
         (Garment, {"id": "a", "name": "a", "layer": "mid", "cover": {"tail": 1}, "clo": 1,
                    "air_permeability": 1, "material": "wool", "mass_g": 1}, "unknown region"),

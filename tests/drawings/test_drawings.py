@@ -38,7 +38,9 @@ def test_every_state_has_its_hatch() -> None:
 
 @pytest.mark.parametrize("only_day", [None, 0, 2, 4])
 def test_strip_has_a_cell_for_every_person_and_moment(demo, demo_result, only_day) -> None:
-    drawn = parsed(strip(demo, demo_result, "mirel", "3.halt", DISPLAY, only_day=only_day))
+    drawn = parsed(
+        strip(demo, demo_result, "mirel", "3.north-top.halt", DISPLAY, only_day=only_day)
+    )
     moments = [m for m in demo_result.timeline.moments if only_day in (None, m.day)]
     cells = [each for each in of_class(drawn, "pick")]
     assert len(cells) == len(moments) * len(demo.people)
@@ -51,7 +53,7 @@ def test_strip_has_a_cell_for_every_person_and_moment(demo, demo_result, only_da
 
 
 def test_gap_and_hot_are_marked_by_shape_or_word_too(demo, demo_result) -> None:
-    drawn = parsed(strip(demo, demo_result, "mirel", "3.halt", DISPLAY))
+    drawn = parsed(strip(demo, demo_result, "mirel", "3.north-top.halt", DISPLAY))
     for cell in of_class(drawn, "pick"):
         state = of_class(cell, "cell")[0].get("class").split()[1]
         if state == "gap":
@@ -76,17 +78,17 @@ def test_axis_is_ordered_and_no_moment_is_too_thin(demo_result) -> None:
     assert list(axis.places) == sorted(axis.places)
     ends = axis.slots[-1].x + axis.slots[-1].width
     assert ends == pytest.approx(1230)
-    halt = next(slot for slot in axis.slots if slot.moment.id == "3.halt")
+    halt = next(slot for slot in axis.slots if slot.moment.id == "3.north-top.halt")
     assert axis.x(halt.moment.start) == pytest.approx(halt.x)
 
 
 def test_moment_name_is_as_people_say_it(demo, demo_result) -> None:
-    halt = next(m for m in demo_result.timeline.moments if m.id == "3.halt")
-    assert moment_name(demo, halt) == "Wed 10:19, halt"
+    halt = next(m for m in demo_result.timeline.moments if m.id == "3.north-top.halt")
+    assert moment_name(demo, halt) == "Wed 10:21, halt"
 
 
 def test_outfit_layers_end_where_the_figure_says(demo, demo_result) -> None:
-    state = next(m for m in demo_result.people[2].moments if m.moment == "3.halt")
+    state = next(m for m in demo_result.people[2].moments if m.moment == "3.north-top.halt")
     drawn = parsed(outfit_cut(demo.people[2], state))
     need = of_class(drawn, "need")[0]
     scale = float(need.get("x")) - 74

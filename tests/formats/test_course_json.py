@@ -43,8 +43,8 @@ def test_demo_document_fits_the_schema(demo) -> None:
         (b"{", "line 1, column 2"),
         (b"\xff{}", "not UTF-8"),
         (b"[]", "not a Caldarium course"),
-        (b'{"format": "caldarium-course", "version": 7}', "version 1"),
-        (b'{"format": "caldarium-course", "version": 1}', "name"),
+        (b'{"format": "caldarium-course", "version": 7}', "versions 1 to 2"),
+        (b'{"format": "caldarium-course", "version": 1}', "start_altitude_m"),
         (b"[" * 100_000, "line 1"),
     ],
 )

@@ -6,7 +6,7 @@ import pytest
 
 from caldarium.web.app import POLICY
 
-BASE = {"person": "mirel", "moment": "3.halt", "day": "2"}
+BASE = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
 
 
 def edit(client, **fields):
@@ -25,8 +25,8 @@ def day(courses, index=2):
         ("wind_ms", "36 km/h", lambda d: d.conditions.wind_ms),
         ("precipitation_mm", "1 in", lambda d: d.conditions.precipitation_mm),
         ("humidity_pct", "55", lambda d: d.conditions.humidity_pct),
-        ("end_altitude_m", "3,000 ft", lambda d: d.end_altitude_m),
-        ("high_point_m", "1400", lambda d: d.route.high_point_m),
+        ("end_altitude_m", "3,000 ft", lambda d: d.legs[-1].to_altitude_m),
+        ("high_point_m", "1400", lambda d: max(leg.to_altitude_m for leg in d.legs)),
     ],
 )
 def test_each_condition_is_taken_kept_as_typed_and_undone(client, courses, field, text, read):
@@ -70,7 +70,7 @@ def test_one_bad_field_does_not_hold_up_a_good_one(client, courses):
 
 
 def test_untouched_texts_change_nothing(client, courses):
-    page = client.get("/courses/1?person=mirel&moment=3.halt").text
+    page = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
     fields = dict(
         re.findall(r'<input class="input is-small" id="f-\w+" name="(\w+)" value="([^"]*)"', page)
     )
@@ -139,7 +139,7 @@ def test_every_moment_of_every_person_has_a_page(client, demo_result):
 
 def test_customary_units_all_through(client, courses):
     client.cookies.set("units", "customary")
-    page = client.get("/courses/1?person=mirel&moment=3.halt").text
+    page = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
     assert "°F" in page
     assert 'value="46.4 °F"' in page
     edit(client, high_c="50")

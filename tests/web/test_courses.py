@@ -52,7 +52,7 @@ def test_new_course_from_nothing(client, courses):
         ("wind", "fresh", "is not a number"), ("rain", "-3", "greater than or equal to 0"),
         ("humidity", "130", "less than or equal to 100"), ("camp_altitude", "", "type a number"),
         ("high_point", "30 furlongs", "is no unit"), 
-        ("walking", "20 h", "less than or equal to 16"),
+        ("walking", "20 h", "before 23:00"),
         ("distance", "0", "neither distance nor walking time"),
         ("person_0_mass", "9", "greater than or equal to 25"),
         ("person_0_height", "tall", "is not a number"), ("person_1_name", "", "a name"),
@@ -120,7 +120,7 @@ def test_climate_file_is_looked_at_then_taken_then_undone(client, courses, kind)
     after = courses.get(1).course
     assert after.conditions_altitude_m == 7
     assert "percentile" in after.spread.source
-    client.post("/courses/1/undo", data={"person": "runa", "moment": "1.halt"})
+    client.post("/courses/1/undo", data={"person": "runa", "moment": "1.lookout.halt"})
     assert courses.get(1).course == before
 
 

@@ -1,0 +1,94 @@
+"""What people carry, wear and sleep in: part of the course document."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from caldarium.core.clothing import REGION_SHARE, REGIONS
+from caldarium.core.value import Grams, Identifier, Name, Value
+from caldarium.core.wetness import DRY_SHARE
+
+Layer = Literal["base", "mid", "insulation", "shell"]
+Purpose = Literal["warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort"]
+ShelterKind = Literal["double skin", "single skin", "tarp", "bivouac bag", "snow shelter", "hut"]
+Label = Literal["comfort", "limit", "maker's number"]
+
+
+class Garment(Value):
+    """A piece of clothing: its warmth tabulated or from a ruler, by region of the body."""
+
+    id: Identifier
+    name: Name
+    layer: Layer
+    cover: dict[str, Annotated[float, Field(ge=0, le=1)]] = Field(
+        description="share of each region covered: " + ", ".join(REGIONS)
+    )
+    thickness_mm: float | None = Field(default=None, gt=0, le=100)
+    clo: float | None = Field(default=None, ge=0, le=8, description="tabulated I_clu [clo]")
+    air_permeability: float = Field(gt=0, le=5000, description="l/(m² s) at 100 Pa")
+    waterproof: bool = False
+    material: str = Field(description="one of the materials of the wetness table")
+    mass_g: Grams
+    always: bool = Field(default=False, description="worn at every waking moment")
+    only_at_camp: bool = Field(default=False, description="goes on or off with the boots off")
+    only_asleep: bool = Field(default=False, description="kept dry for the bag")
+    source: str = Field(default="", max_length=200, description="where the warmth comes from")
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Self:
+        unknown = set(self.cover) - set(REGIONS)
+        if unknown:
+            raise ValueError(f"unknown region {', '.join(sorted(unknown))}")
+        if not any(self.cover.values()):
+            raise ValueError("a garment covers at least part of one region")
+        if (self.thickness_mm is None) == (self.clo is None):
+            raise ValueError("give either a thickness or a tabulated clo")
+        if self.material not in DRY_SHARE:
+            raise ValueError(f"material is one of {', '.join(DRY_SHARE)}")
+        return self
+
+    @property
+    def body_cover(self) -> float:
+        """Share of the whole skin covered."""
+        shares = zip(REGIONS, REGION_SHARE, strict=True)
+        return float(sum(share * self.cover.get(region, 0) for region, share in shares))
+
+
+class Bag(Value):
+    """A sleeping bag or quilt with its one label."""
+
+    id: Identifier
+    name: Name
+    label: Label
+    label_c: float = Field(ge=-45, le=25, description="printed temperature [°C]")
+    mass_g: Grams
+
+
+class Pad(Value):
+    """A sleeping pad with its R-value."""
+
+    id: Identifier
+    name: Name
+    r_value: float = Field(ge=0, le=15, description="°F ft² h/BTU")
+    mass_g: Grams
+
+
+class Shelter(Value):
+    """A shelter and the gust it is known to stand."""
+
+    id: Identifier
+    name: Name
+    kind: ShelterKind
+    places: int = Field(ge=1, le=30)
+    gust_ms: float = Field(gt=0, le=80, description="gust it stands [m/s]")
+    mass_g: Grams
+
+
+class Item(Value):
+    """Anything else that weighs."""
+
+    id: Identifier
+    name: Name
+    mass_g: Grams
+    purpose: Purpose
+    worn: bool = False
