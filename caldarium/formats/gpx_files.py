@@ -1,0 +1,125 @@
+"""GPX in and out: tracks and routes as a way, camps as waypoints."""
+
+import re
+from datetime import datetime
+from xml.etree import ElementTree
+from xml.etree.ElementTree import Element
+
+import gpxpy.gpx
+import numpy as np
+
+from caldarium.core.course import Course
+from caldarium.core.quantities import Array
+from caldarium.core.track import Track, make_track
+from caldarium.formats.fault import FileError
+
+MOST_POINTS = 400_000
+LOWEST, HIGHEST = -450.0, 9000.0
+"""Heights outside these are a receiver's fault and taken as missing [m]."""
+_DECLARED = re.compile(rb"<!\s*(DOCTYPE|ENTITY)", re.IGNORECASE)
+
+
+def read_gpx(data: bytes) -> Track:
+    """The way in a GPX file: all its tracks one after another, else all its routes.
+
+    Raises:
+        FileError: for what is not GPX, declares entities, or has fewer than two points.
+    """
+    if _DECLARED.search(data):
+        raise FileError("declares a document type or entities, which a way does not need", 1, 1)
+    if b"\x00" in data[:400]:
+        raise FileError("not UTF-8 text; save the file as UTF-8", 1, 1)
+    try:
+        root = ElementTree.fromstring(data)
+    except ElementTree.ParseError as fault:
+        line, column = fault.position
+        raise FileError("not well-formed XML", line, column + 1) from None
+    except (ValueError, LookupError) as fault:
+        raise FileError(f"not readable as text: {str(fault)[:80]}", 1, 1) from None
+    if _local(root) != "gpx":
+        raise FileError(f"not GPX: its outermost element is {_local(root)[:40]}", 1, 1)
+    points = _points(root, "trkpt") or _points(root, "rtept")
+    if len(points) < 2:
+        raise FileError("fewer than two points of a track or route: no way to follow")
+    if len(points) > MOST_POINTS:
+        raise FileError(f"more than {MOST_POINTS:,} points: thin the track first")
+    return _track(points)
+
+
+def _local(element: Element) -> str:
+    return str(element.tag).rpartition("}")[2]
+
+
+def _points(root: Element, name: str) -> list[Element]:
+    return [each for each in root.iter() if _local(each) == name]
+
+
+def _number(text: str | None) -> float:
+    try:
+        return float(text or "nan")
+    except ValueError:
+        return float("nan")
+
+
+def _track(points: list[Element]) -> Track:
+    latitude = np.array([_number(point.get("lat")) for point in points])
+    longitude = np.array([_number(point.get("lon")) for point in points])
+    outside = ~(np.abs(latitude) <= 90) | ~(np.abs(longitude) <= 180)
+    if outside.any():
+        number = int(np.argmax(outside)) + 1
+        raise FileError(f"point {number} has no place on the Earth: lat -90 to 90, lon -180 to 180")
+    under = [{_local(child): child.text for child in point} for point in points]
+    height = np.array([_number(each.get("ele")) for each in under])
+    height[~((height >= LOWEST) & (height <= HIGHEST))] = np.nan
+    track = make_track(latitude, longitude, height, _hours([each.get("time") for each in under]))
+    if track.distance[-1] < 0.05:
+        raise FileError("all points lie within 50 m: no way to follow")
+    if track.distance[-1] > 2000:
+        raise FileError(f"{track.distance[-1]:,.0f} km long: not a course on foot")
+    return track
+
+
+def _hours(times: list[str | None]) -> Array:
+    """Hours since the first time that is there; NaN where there is none."""
+    seconds = np.full(len(times), np.nan)
+    for at, text in enumerate(times):
+        if text:
+            try:
+                seconds[at] = datetime.fromisoformat(text.strip()).timestamp()
+            except (ValueError, OverflowError, OSError):
+                continue
+    known = np.flatnonzero(np.isfinite(seconds))
+    return (seconds - seconds[known[0]]) / 3600 if len(known) else seconds
+
+
+def write_gpx(course: Course) -> str:
+    """A course's ways as one track a day, a segment a leg, and its camps as waypoints.
+
+    Only legs that came from a way have one; camps stand at the end of their day's last such leg.
+    """
+    gpx = gpxpy.gpx.GPX()
+    gpx.creator = "Caldarium"
+    gpx.name = course.name
+    for index, day in enumerate(course.days):
+        track = gpxpy.gpx.GPXTrack(name=f"Day {index + 1} {day.title}".strip())
+        end: tuple[float, float, float, float] | None = None
+        for leg in day.legs:
+            if not leg.points:
+                continue
+            segment = gpxpy.gpx.GPXTrackSegment()
+            for _, height, latitude, longitude in leg.points:
+                segment.points.append(
+                    gpxpy.gpx.GPXTrackPoint(latitude, longitude, elevation=round(height, 1))
+                )
+            track.segments.append(segment)
+            end = leg.points[-1]
+        if track.segments:
+            gpx.tracks.append(track)
+        if day.camp is not None and end is not None:
+            gpx.waypoints.append(
+                gpxpy.gpx.GPXWaypoint(
+                    end[2], end[3], elevation=round(course.ends[index], 1),
+                    name=f"Camp {index + 1}", description=f"{day.camp.ground} ground",
+                )
+            )  # fmt: skip
+    return gpx.to_xml()
