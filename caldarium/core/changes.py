@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from caldarium.core.course import Course, Overrule, Person
 from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
-from caldarium.core.legs import stages
+from caldarium.core.legs import STILL, stages
 from caldarium.core.route import Day, Leg
 
 Piece = Garment | Pad | Item | Bag
@@ -39,11 +39,53 @@ def with_altitude(day: Day, before: float, after: float) -> Day:
     return day.altered(legs=legs)
 
 
-def with_leg(course: Course, index: int, leg: Leg) -> Course:
-    """The course with the leg of that id on one day replaced. Source: none, bookkeeping."""
+def set_leg(course: Course, index: int, identifier: str, **parts: object) -> Course:
+    """The course with parts of one leg replaced; a stop right after it stays with its end.
+
+    Source: none, bookkeeping.
+    """
+    before = find_leg(course, index, identifier)
+    moved = parts.get("to_altitude_m", before.to_altitude_m) != before.to_altitude_m
+    if moved and before.points:
+        parts = {"climb_m": None, "fall_m": None, "points": ()} | parts
+    after = before.altered(**parts)
+    legs = list(course.days[index].legs)
+    at = legs.index(before)
+    legs[at] = after
+    for later in range(at + 1, len(legs)):
+        if legs[later].kind not in STILL:
+            break
+        legs[later] = legs[later].altered(to_altitude_m=after.to_altitude_m)
+    return with_day(course, index, course.days[index].altered(legs=tuple(legs)))
+
+
+def add_leg(course: Course, index: int) -> Course:
+    """The course with one more leg at a day's end: level, short, to be changed.
+
+    Source: none, bookkeeping.
+    """
     day = course.days[index]
-    legs = tuple(leg if each.id == leg.id else each for each in day.legs)
-    return with_day(course, index, day.altered(legs=legs))
+    name = fresh_id("leg", [leg.id for leg in day.legs])
+    leg = Leg(id=name, kind="traverse", distance_km=2, to_altitude_m=course.ends[index])
+    return with_day(course, index, day.altered(legs=(*day.legs, leg)))
+
+
+def remove_leg(course: Course, index: int, identifier: str) -> Course:
+    """The course without one leg, and without overrules at its moments.
+
+    Source: none, bookkeeping.
+    """
+    find_leg(course, index, identifier)
+    day = course.days[index]
+    legs = tuple(leg for leg in day.legs if leg.id != identifier)
+    start = f"{index + 1}.{identifier}."
+    people = tuple(
+        person.altered(
+            overrules=tuple(each for each in person.overrules if not each.moment.startswith(start))
+        )
+        for person in course.people
+    )
+    return with_day(course.altered(people=people), index, day.altered(legs=legs))
 
 
 def find_leg(course: Course, index: int, identifier: str) -> Leg:
@@ -61,16 +103,15 @@ def find_leg(course: Course, index: int, identifier: str) -> Leg:
 
 
 def start_leg(course: Course, index: int, identifier: str, start: float) -> Course:
-    """The course with one leg set to start at a clock time [h], and what follows moved with it.
+    """The course with one leg set to start at a clock time [h]; what follows moves with it.
 
     Source: none, bookkeeping.
     """
     leg = find_leg(course, index, identifier)
     legs = list(course.days[index].legs)
     at = legs.index(leg)
+    by = start - stages(course.days[index], course.starts[index])[at].start
     legs[at] = leg.altered(start_h=start)
-    planned = stages(course.days[index], course.starts[index])
-    by = start - planned[at].start
     for later in range(at + 1, len(legs)):
         own = legs[later].start_h
         if own is not None:

@@ -4,9 +4,10 @@ import math
 
 from caldarium.core.assess import Assessment, MomentState, PersonResult
 from caldarium.core.course import Course, Person
-from caldarium.core.moments import Moment
+from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night, ShelterNight
 from caldarium.core.units import Display, hours_text, signed
+from caldarium.core.weather import TYPED, deviations
 
 
 def outfit_sentence(moment: Moment, state: MomentState) -> str:
@@ -128,10 +129,48 @@ def caution_sentence(course: Course, display: Display) -> str:
         rain = f", rain × {shift.precipitation_factor:g}"
     elif shift.precipitation_mm:
         rain = f", rain +{display.rain(shift.precipitation_mm)}"
+    sources = ""
+    if any(source.used for source in course.sources):
+        sources = f"; forecasts {deviations(course):g} standard deviations"
     return (
         f"{course.caution}: low {display.difference(shift.low_k, 1)}, "
         f"high {display.difference(shift.high_k, 1)}, wind +{display.wind(shift.wind_ms)}{rain}"
+        f"{sources}"
     )
+
+
+def source_sentences(course: Course, timeline: Timeline, display: Display) -> list[str]:
+    """Which source rules how many of the course's hours, and what is missing.
+
+    Source: the timeline.
+    """
+    ruling = timeline.hours.source
+    whole = len(ruling)
+    found: list[str] = []
+    for place, source in enumerate(course.sources):
+        hours = int((ruling == place).sum())
+        missing = [
+            name
+            for name, values in (
+                ("gusts", source.gust_ms), ("rain", source.precipitation_mm),
+                ("humidity", source.humidity_pct), ("cloud", source.cloud_pct),
+            )
+            if not values or None in values
+        ]  # fmt: skip
+        words = f"rules {hours} of {whole} h" if source.used else "set aside"
+        if source.used and not hours:
+            words = "rules no hour: another stands before it, or it knows other days"
+        if source.issued is not None:
+            words += f"; issued {source.issued:%a %-d %b %H:%M}"
+        words += f"; for {display.altitude(source.altitude_m)}"
+        if source.members:
+            words += f"; {len(source.members)} runs"
+        if missing:
+            words += f"; without {', '.join(missing)} for some hours"
+        found.append(words)
+    typed = int((ruling == TYPED).sum())
+    found.append(f"typed conditions rule {typed} of {whole} h, {course.conditions_source}")
+    return found
 
 
 def _count(number: int, word: str) -> str:

@@ -19,10 +19,14 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "height": {"m": (1, 0), "cm": (0.01, 0), "ft": (0.3048, 0), "in": (0.0254, 0)},
     "hours": {"h": (1, 0), "min": (1 / 60, 0)},
     "length": {"mm": (1, 0), "cm": (10, 0), "in": (25.4, 0)},
+    "depth": {"cm": (1, 0), "in": (2.54, 0)},
+    "pace": {"km/h": (1, 0), "mph": (1.609344, 0), "m/s": (3.6, 0)},
+    "minutes": {"min": (1, 0), "h": (60, 0)},
 }  # fmt: skip
 DEFAULT_UNIT = {
     "temperature": "c", "wind": "m/s", "altitude": "m", "rain": "mm", "percent": "%",
     "distance": "km", "mass": "g", "body": "kg", "height": "m", "hours": "h", "length": "mm",
+    "depth": "cm", "pace": "km/h", "minutes": "min",
 }  # fmt: skip
 _NUMBER = r"[+-]?(?:\d+(?:\.\d*)?|\.\d+)"
 _TERM = re.compile(rf"\s*({_NUMBER})\s*(°?\s*[a-z%][a-z/%]*)?", re.IGNORECASE)
@@ -71,6 +75,37 @@ def parse_quantity(text: str, kind: str) -> float:
         while position < len(cleaned) and cleaned[position] == " ":
             position += 1
     return total
+
+
+def parse_clock(text: str) -> float:
+    """A clock time as people type it, in hours since midnight.
+
+    Args:
+        text: such as "8:30", "08.30", "8" or "8.5 h".
+
+    Returns:
+        Hours, 0 to below 24.
+
+    Raises:
+        ValueError: with a sentence for the person who typed it.
+
+    Source: none, notation.
+    """
+    cleaned = text.strip()
+    match = re.fullmatch(r"(\d{1,2})[:.h](\d{2})", cleaned)
+    if match is not None:
+        hours, minutes = int(match[1]), int(match[2])
+        if minutes > 59:
+            raise ValueError(f"“{cleaned}” is no clock time; write it as 8:30")
+        value = hours + minutes / 60
+    else:
+        try:
+            value = parse_quantity(cleaned, "hours")
+        except ValueError:
+            raise ValueError(f"“{cleaned}” is no clock time; write it as 8:30") from None
+    if not 0 <= value < 24:
+        raise ValueError("clock times go from 0:00 to 23:59")
+    return value
 
 
 @dataclass(frozen=True)

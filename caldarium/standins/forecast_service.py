@@ -91,8 +91,11 @@ def _random(asked: Asked, *more: object) -> np.random.Generator:
 def _document(asked: Asked, issued: datetime, hours: int) -> dict:
     first = asked.first.replace(minute=0, second=0, microsecond=0)
     epoch = datetime(2000, 1, 1, tzinfo=UTC)
-    time = (first - epoch).total_seconds() / 3600 + np.arange(hours)
-    lead = np.maximum((first - issued).total_seconds() / 3600 + np.arange(hours), 0) / 24
+    time = (first - epoch).total_seconds() / 3600 + np.arange(hours, dtype=np.float64)
+    lead = (
+        np.maximum((first - issued).total_seconds() / 3600 + np.arange(hours, dtype=np.float64), 0)
+        / 24
+    )
     members = []
     for number in range(MEMBERS):
         wander = _random(asked, "run", issued.isoformat(), number)
@@ -134,9 +137,10 @@ def _waves(random: np.random.Generator, time: Series, periods: tuple[float, floa
     count = 9
     lengths = random.uniform(*periods, count)
     phases = random.uniform(0, 2 * np.pi, count)
-    heights = random.uniform(0.6, 1.4, count)
+    heights: Series = random.uniform(0.6, 1.4, count).astype(np.float64)
     waves = np.sin(2 * np.pi * time[:, None] / lengths + phases) * heights
-    return waves.sum(axis=1) / float(np.sqrt(0.5 * (heights**2).sum()))
+    spread = float(np.sqrt(0.5 * (heights**2).sum()))
+    return (waves.sum(axis=1) / spread).astype(np.float64)
 
 
 def _weather(

@@ -12,7 +12,7 @@ from starlette.middleware.base import RequestResponseEndpoint
 
 from caldarium.store.courses import Courses, NoSuchCourseError
 from caldarium.store.database import open_database
-from caldarium.web import bench, climate, courses, people
+from caldarium.web import bench, climate, courses, gpx, people, route, sources
 from caldarium.web.page import page
 
 HERE = Path(__file__).parent
@@ -47,8 +47,9 @@ def create_app(database: Path) -> FastAPI:
     app = FastAPI(title="Caldarium", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.courses = Courses(open_database(database))
     app.state.static_url = static_url
+    app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
-    for room in (courses, bench, people, climate):
+    for room in (courses, bench, route, sources, gpx, people, climate):
         app.include_router(room.router)
 
     @app.middleware("http")

@@ -22,6 +22,7 @@ from caldarium.core.sentences import (
 )
 from caldarium.core.units import Display
 from caldarium.core.wind import EXPOSURES
+from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
@@ -142,6 +143,7 @@ def _context(held: Held, result: Assessment, cursor: Cursor, display: Display) -
         "state": state,
         "night_result": night,
         "moment_name": moment_name,
+        "worst": worst_by_kind(result),
         "states": states_by_cell(result),
         "first_moments": list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         "catalogue": catalogue,

@@ -3,12 +3,18 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from caldarium.core.units import DEFAULT_UNIT, Display, parse_quantity
+from caldarium.core.units import (
+    DEFAULT_UNIT,
+    Display,
+    clock_text,
+    parse_clock,
+    parse_quantity,
+)
 
 SHOWN = {"c": "°C", "f": "°F", "%": "%"}
 CUSTOMARY = {
     "temperature": "f", "wind": "mph", "altitude": "ft", "rain": "in", "mass": "oz", "body": "lb",
-    "height": "ft", "distance": "mi", "length": "in",
+    "height": "ft", "distance": "mi", "length": "in", "depth": "in", "pace": "mph",
 }  # fmt: skip
 
 
@@ -38,6 +44,8 @@ def unit_of(kind: str, display: Display) -> str:
 
 def written(value: float, kind: str, display: Display) -> str:
     """A value with its unit, as a field shows it."""
+    if kind == "clock":
+        return clock_text(value)
     unit = unit_of(kind, display)
     at_zero, at_one = (parse_quantity(f"{number} {unit}", kind) for number in (0, 1))
     shown = (value - at_zero) / (at_one - at_zero)
@@ -52,6 +60,8 @@ def read(text: str, kind: str, display: Display) -> tuple[float, str]:
         ValueError: with a sentence for the person who typed it.
     """
     stripped = text.strip()
+    if kind == "clock":
+        return parse_clock(stripped), stripped
     if stripped and (stripped[-1].isdigit() or stripped[-1] == "."):
         unit = unit_of(kind, display)
         stripped = f"{stripped} {SHOWN.get(unit, unit)}"

@@ -1,0 +1,67 @@
+"""Where a course is worst: the moment of each kind that decides, and each moment's worst state."""
+
+import math
+from dataclasses import dataclass
+
+from caldarium.core.assess import Assessment
+from caldarium.core.moments import KINDS
+
+ORDER = {"gap": 0, "hot": 1, "slack": 3, "snug": 2}
+
+
+@dataclass(frozen=True)
+class Worst:
+    """The person and moment that decide, how many share its state, and how many there are."""
+
+    person: str
+    moment: str
+    state: str
+    sharing: int
+    people: int
+
+
+def worst_by_kind(result: Assessment) -> dict[str, Worst]:
+    """Of each kind of moment the one with the least warmth to spare.
+
+    Args:
+        result: the assessment.
+
+    Returns:
+        By kind in the order of a day; nights by their margin.
+
+    Source: figures of the assessment.
+    """
+    spare: dict[str, tuple[float, Worst]] = {}
+    for person in result.people:
+        found = [
+            (each.kind, each.provided - each.need_min, each.moment, each.state)
+            for each in person.moments
+        ]
+        found += [("night", each.margin, each.moment, each.state) for each in person.nights]
+        for kind, left, moment, state in found:
+            worse = -1e9 if not math.isfinite(left) else left
+            if kind not in spare or worse < spare[kind][0]:
+                spare[kind] = worse, Worst(person.person, moment, state, 1, len(result.people))
+    return {kind: spare[kind][1] for kind in KINDS if kind in spare}
+
+
+def worst_by_moment(result: Assessment) -> dict[str, Worst]:
+    """Each moment's worst state in the group, and how many share it.
+
+    Source: figures of the assessment.
+    """
+    listed: dict[str, list[tuple[int, float, str, str]]] = {}
+    for person in result.people:
+        for each in person.moments:
+            left = each.provided - each.need_min
+            entry = (ORDER[each.state], left, person.person, each.state)
+            listed.setdefault(each.moment, []).append(entry)
+        for night in person.nights:
+            entry = (ORDER[night.state], night.margin, person.person, night.state)
+            listed.setdefault(night.moment, []).append(entry)
+    found: dict[str, Worst] = {}
+    for moment, entries in listed.items():
+        _, _, who, state = min(entries)
+        sharing = sum(entry[3] == state for entry in entries)
+        found[moment] = Worst(who, moment, state, sharing, len(entries))
+    return found

@@ -1,0 +1,197 @@
+"""The weather over the course's hours: light and dark, wind, temperature, what falls, the way."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+import numpy as np
+
+from caldarium.core.air import precipitation_kind
+from caldarium.core.assess import Assessment
+from caldarium.core.course import Course
+from caldarium.core.units import Display, clock_text
+from caldarium.drawings.svg import Svg, element, line, path, rect, text, title
+from caldarium.drawings.time_axis import TimeAxis
+
+
+@dataclass(frozen=True)
+class Layout:
+    """Heights of the band's parts, from its top [drawing units]."""
+
+    wind_top: float
+    wind_reach: float
+    sky_top: float
+    sky_bottom: float
+    ground: float
+    profile: float
+    rain: float
+    camps: bool = True
+
+
+SMALL = Layout(18.0, 16.0, 32.0, 92.0, 118.0, 44.0, 30.0)
+LARGE = Layout(18.0, 34.0, 58.0, 138.0, 226.0, 74.0, 40.0)
+WIND_SCALE = 20.0
+"""Wind that fills the wind's part of the band [m/s]."""
+
+
+class WeatherBand:
+    """Upper part of a strip."""
+
+    def __init__(
+        self, course: Course, result: Assessment, axis: TimeAxis, display: Display, width: float,
+        layout: Layout,
+    ) -> None:  # fmt: skip
+        self.course, self.axis, self.display, self.width = course, axis, display, width
+        self.layout, self.suns, self.stages = layout, result.timeline.suns, result.timeline.stages
+        hours = result.timeline.hours
+        inside = (hours.hour > axis.start) & (hours.hour < min(axis.end, hours.hour[-1]))
+        self.hour = np.concatenate([[axis.start], hours.hour[inside], [axis.end]])
+
+        def at(values: np.ndarray) -> np.ndarray:
+            return np.interp(self.hour, hours.hour, values)
+
+        self.air, self.forecast, self.wind = at(hours.air), at(hours.forecast), at(hours.wind)
+        self.gust = at(hours.gust)
+        here = np.minimum(self.hour.astype(int), len(hours.hour) - 1)
+        self.rain = hours.precipitation[here]
+        self.falls = precipitation_kind(hours.wet_bulb)[here].tolist()
+        self.source = hours.source[here].tolist()
+        self.x = [axis.x(float(hour)) for hour in self.hour]
+        self.way = self._way()
+        everything = np.concatenate([self.air, self.forecast, [0.0]])
+        self.low, self.high = float(everything.min()) - 1, float(everything.max()) + 1
+
+    def _way(self) -> list[tuple[float, float]]:
+        """Hours and altitudes of the way, with every point of its legs."""
+        path_points = [(self.axis.start, 0.0), (self.axis.end, 0.0)]
+        known = [(-1.0, self.course.start_altitude_m)]
+        for day, legs in enumerate(self.stages):
+            for stage in legs:
+                known += [(24 * day + clock, height) for clock, height in stage.profile]
+        times, heights = zip(*known, strict=True)
+        inside = [each for each in known if self.axis.start < each[0] < self.axis.end]
+        ends = [(hour, float(np.interp(hour, times, heights))) for hour, _ in path_points]
+        return [ends[0], *inside, ends[1]]
+
+    def y(self, celsius: float) -> float:
+        """Where a temperature stands."""
+        share = (celsius - self.low) / (self.high - self.low)
+        return self.layout.sky_bottom - share * (self.layout.sky_bottom - self.layout.sky_top)
+
+    def parts(self) -> list[Svg]:
+        """Everything from the bottom layer up."""
+        return [
+            *self._nights(), self._profile(), *self._rain(), *self._band(), *self._wind(),
+            *self._scales(), *self._days(), *self._places(),
+        ]  # fmt: skip
+
+    def _nights(self) -> list[Svg]:
+        found: list[Svg] = []
+        for day in range(-1, len(self.suns) + 1):
+            sun = self.suns[min(max(day, 0), len(self.suns) - 1)]
+            if sun.light >= 24:
+                continue
+            base = 24.0 * day
+            night = (base + sun.set, base + 24 + sun.rise)
+            dark = (base + sun.dusk, base + 24 + sun.dawn)
+            for (begin, end), kind in ((night, "twilight"), (dark, "dark")):
+                first, last = max(begin, self.axis.start), min(end, self.axis.end)
+                if last > first:
+                    x = self.axis.x(first)
+                    top = self.layout.wind_top
+                    found.append(
+                        rect(x, top, self.axis.x(last) - x, self.layout.ground - top, kind)
+                    )
+        return found
+
+    def _profile(self) -> Svg:
+        heights = [height for _, height in self.way]
+        low, reach = min(heights), max(max(heights) - min(heights), 200.0)
+        ground = self.layout.ground
+        top = [
+            (self.axis.x(hour), ground - 6 - self.layout.profile * (height - low) / reach)
+            for hour, height in self.way
+        ]
+        return path([(top[0][0], ground), *top, (top[-1][0], ground)], "profile", closed=True)
+
+    def _band(self) -> list[Svg]:
+        planned = [(x, self.y(float(t))) for x, t in zip(self.x, self.air, strict=True)]
+        forecast = [(x, self.y(float(t))) for x, t in zip(self.x, self.forecast, strict=True)]
+        zero = self.y(0)
+        return [
+            path([*planned, *reversed(forecast)], "doubt", closed=True),
+            line(self.x[0], zero, self.width - 2, zero, "zero"),
+            path(forecast, "forecast"),
+            path(planned, "air"),
+        ]
+
+    def _wind(self) -> list[Svg]:
+        """A stroke for the mean wind, leaning as it blows harder, and a tick for its gusts."""
+        found: list[Svg] = []
+        reach, top = self.layout.wind_reach, self.layout.wind_top
+        dense = 2 if len(self.x) > 40 else 1
+        for index in range(0, len(self.x), dense):
+            mean, gust = float(self.wind[index]), float(self.gust[index])
+            length, tip = (min(each / WIND_SCALE, 1.0) * reach for each in (mean, gust))
+            words = (
+                f"{clock_text(float(self.hour[index]))}: wind {self.display.wind(mean)}, gusts "
+                f"{self.display.wind(gust)}"
+            )
+            x = self.x[index]
+            found.append(element("line", title(words), x1=x, y1=top, x2=x + length * 0.35,
+                                 y2=top + length, class_="wind"))  # fmt: skip
+            gust_x = x + tip * 0.35
+            found.append(line(gust_x - 2, top + tip, gust_x + 2, top + tip, "gust"))
+        return found
+
+    def _rain(self) -> list[Svg]:
+        most = max(float(self.rain.max()), 2.0)
+        found: list[Svg] = []
+        for index, rate in enumerate(self.rain):
+            if rate > 0.02:
+                x = self.x[index]
+                width = self.axis.x(float(self.hour[index]) + 1) - x - 0.6
+                height = 4 + self.layout.rain * float(rate) / most
+                words = title(f"{self.falls[index]} {self.display.rain(float(rate))} an hour")
+                found.append(
+                    rect(x, self.layout.ground - height, width, height, self.falls[index], words)
+                )
+        return found
+
+    def _scales(self) -> list[Svg]:
+        left, layout = self.x[0] - 6, self.layout
+        found = [
+            text(left, layout.wind_top + 10, "wind", "axis", "end"),
+            text(left, layout.ground - 2, "rain, height", "axis", "end"),
+        ]
+        for value in (float(self.air.max()), float(self.air.min())):
+            words = f"{self.display.degrees(value)}°"
+            found.append(text(left, self.y(value) + 4, words, "axis", "end"))
+        return found
+
+    def _days(self) -> list[Svg]:
+        found: list[Svg] = []
+        seen: set[int] = set()
+        for slot in self.axis.slots:
+            day = slot.moment.day
+            if day in seen:
+                continue
+            seen.add(day)
+            name = f"{self.course.start + timedelta(days=day):%a %-d %b}"
+            words = f"{name}  {self.course.days[day].title}".strip()
+            found.append(line(slot.x, 2, slot.x, self.layout.ground, "day-line"))
+            found.append(text(slot.x + 4, 12, words, "day-name"))
+        return found
+
+    def _places(self) -> list[Svg]:
+        found: list[Svg] = []
+        for slot in self.axis.slots:
+            words = self.display.altitude(slot.moment.altitude)
+            if slot.moment.fold:
+                top = self.layout.wind_top
+                found.append(rect(slot.x, top, slot.width, self.layout.ground - top, "fold"))
+            elif slot.moment.kind in ("night", "halt") and self.layout.camps:
+                mark = "▲ " if slot.moment.kind == "night" else ""
+                found.append(
+                    text(slot.middle, self.layout.ground + 11, mark + words, "camp-name", "middle")
+                )
+        return found

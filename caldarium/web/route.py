@@ -1,0 +1,167 @@
+"""Weather and route: the course hour by hour, its legs and its sources, changed in place."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from caldarium.core.assess import Assessment, assess
+from caldarium.core.bed import GROUNDS
+from caldarium.core.cautions import cautions
+from caldarium.core.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
+from caldarium.core.course import Course
+from caldarium.core.hour_table import TYPED_NAME, hour_figures
+from caldarium.core.moments import build_timeline
+from caldarium.core.sentences import caution_sentence, course_sentence, number, source_sentences
+from caldarium.core.wind import EXPOSURES
+from caldarium.core.worst import worst_by_kind
+from caldarium.drawings.route_strip import route_strip
+from caldarium.drawings.strip import moment_name
+from caldarium.store.courses import Held
+from caldarium.web.bench import jumps, place_cursor
+from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.route_edit import (
+    ANCHORS,
+    CAUTION_FIELDS,
+    KINDS,
+    TERRAINS,
+    RouteFaults,
+    apply_route_edit,
+    leg_rows,
+)
+
+router = APIRouter()
+
+
+def route_page(
+    request: Request, held: Held, person: str, moment: str, zoom: str,
+    faults: RouteFaults | None = None,
+) -> HTMLResponse:  # fmt: skip
+    """The whole screen; htmx morphs it in place."""
+    course, display, faults = held.course, display_of(request), faults or RouteFaults()
+    result = assess(course)
+    cursor = place_cursor(course, result, person, moment)
+    here = next(each for each in result.timeline.moments if each.id == cursor.moment)
+    template = "route_body.html" if request.headers.get("hx-request") else "route.html"
+    response = page(
+        request, template, held=held, course=course, result=result, cursor=cursor, moment=here,
+        day=here.day, zoom=zoom, jumps=jumps(course, result, cursor),
+        worst=worst_by_kind(result), moment_name=moment_name, number=number,
+        summary=course_sentence(course, result), caution_words=caution_sentence(course, display),
+        first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
+        strip=route_strip(
+            course, result, cursor.moment, display, only_day=here.day if zoom == "day" else None
+        ),
+        day_strip=route_strip(
+            course, result, cursor.moment, display, width=372, only_day=here.day
+        ),
+        rows=leg_rows(course, here.day, display, faults), faults=faults,
+        cautions_found=[c for c in cautions(course, result.timeline, display) if c.day == here.day],
+        hours=hour_figures(course, result.timeline, here.day),
+        source_words=source_sentences(course, result.timeline, display),
+        ensemble=members_of(course), sun=result.timeline.suns[here.day],
+        kinds=KINDS, terrains=TERRAINS, anchors=ANCHORS, exposures=list(EXPOSURES),
+        grounds=list(GROUNDS), caution_fields=CAUTION_FIELDS, typed_name=TYPED_NAME,
+        comparable=[(TYPED_ONLY, TYPED_NAME), *((s.id, s.name) for s in course.sources)],
+    )  # fmt: skip
+    response.headers["Vary"] = "HX-Request"
+    return response
+
+
+@router.get("/courses/{number}/route")
+def show(
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    moment: Annotated[str, Query()] = "",
+    zoom: Annotated[str, Query()] = "",
+) -> HTMLResponse:
+    """The course's way and weather."""
+    return route_page(request, courses_of(request).get(number), person, moment, zoom)
+
+
+@router.post("/courses/{number}/route/edit")
+async def edit(request: Request, number: int) -> Response:
+    """Change what differs in the form; what is wrong is shown where it was typed."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    courses = courses_of(request)
+    faults = apply_route_edit(courses, number, form, display_of(request))
+    return _answer(request, number, form, faults)
+
+
+@router.post("/courses/{number}/route/undo")
+async def undo(request: Request, number: int) -> Response:
+    """One step back."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    done = courses_of(request).undo(number)
+    return _answer(request, number, form, RouteFaults(message="" if done else "Nothing to undo."))
+
+
+@router.post("/courses/{number}/route/redo")
+async def redo(request: Request, number: int) -> Response:
+    """One step forward again."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    done = courses_of(request).redo(number)
+    return _answer(request, number, form, RouteFaults(message="" if done else "Nothing to redo."))
+
+
+def _answer(request: Request, number: int, form: dict[str, str], faults: RouteFaults) -> Response:
+    person, moment, zoom = (form.get(name, "") for name in ("person", "moment", "zoom"))
+    held = courses_of(request).get(number)
+    moment = _still_there(held.course, moment, form.get("day", ""))
+    plain = not request.headers.get("hx-request")
+    if plain and not faults.entries and not faults.message:
+        address = f"/courses/{number}/route?person={person}&moment={moment}&zoom={zoom}"
+        return RedirectResponse(address, status_code=303)
+    return route_page(request, held, person, moment, zoom, faults)
+
+
+def _still_there(course: Course, moment: str, day: str) -> str:
+    """The cursor's moment, or another of its day where its leg is gone."""
+    moments = build_timeline(course).moments
+    if any(each.id == moment for each in moments) or not day.isdigit():
+        return moment
+    return next((each.id for each in moments if each.day == int(day)), "")
+
+
+@router.get("/courses/{number}/compare")
+def show_comparison(
+    request: Request,
+    number: int,
+    before: Annotated[str, Query()] = "",
+    after: Annotated[str, Query()] = "",
+) -> HTMLResponse:
+    """Two sources of a course's weather side by side, and the verdicts that differ."""
+    held = courses_of(request).get(number)
+    course, message, found = held.course, "", None
+    names = {TYPED_ONLY: TYPED_NAME} | {source.id: source.name for source in course.sources}
+    try:
+        found = compare(ruled_by(course, before), ruled_by(course, after))
+    except KeyError as fault:
+        message = f"There is no source {fault.args[0]} in this course."
+    result = assess(course)
+    return page(
+        request, "compare.html", held=held, course=course, found=found, message=message,
+        before=names.get(before, before), after=names.get(after, after),
+        people={person.id: person.name for person in course.people},
+        moments={m.id: moment_name(course, m) for m in result.timeline.moments},
+        names=list(names.items()), chosen=(before, after),
+    )  # fmt: skip
+
+
+@router.get("/courses/{number}/chances")
+def show_chances(request: Request, number: int) -> HTMLResponse:
+    """The chance of each gap over an ensemble's runs."""
+    held = courses_of(request).get(number)
+    course = held.course
+    result: Assessment = assess(course)
+    chances = gap_chances(course)
+    ensemble = members_of(course)
+    return page(
+        request, "chances.html", held=held, course=course, chances=chances, ensemble=ensemble,
+        moments=[
+            (m.id, moment_name(course, m))
+            for m in result.timeline.moments
+            if any(chances.get((person.id, m.id), 0) > 0 for person in course.people)
+        ],
+    )  # fmt: skip
