@@ -1,5 +1,6 @@
 """The weather over the course's hours: light and dark, wind, temperature, what falls, the way."""
 
+import math
 from dataclasses import dataclass
 from datetime import timedelta
 
@@ -24,11 +25,11 @@ class Layout:
     ground: float
     profile: float
     rain: float
-    camps: bool = True
+    names: float
 
 
-SMALL = Layout(18.0, 16.0, 32.0, 92.0, 118.0, 44.0, 30.0)
-LARGE = Layout(18.0, 34.0, 58.0, 138.0, 226.0, 74.0, 40.0)
+SMALL = Layout(18.0, 16.0, 32.0, 92.0, 118.0, 44.0, 30.0, 11.0)
+LARGE = Layout(18.0, 30.0, 62.0, 140.0, 226.0, 70.0, 40.0, -5.0)
 WIND_SCALE = 20.0
 """Wind that fills the wind's part of the band [m/s]."""
 
@@ -81,7 +82,7 @@ class WeatherBand:
         """Everything from the bottom layer up."""
         return [
             *self._nights(), self._profile(), *self._rain(), *self._band(), *self._wind(),
-            *self._scales(), *self._days(), *self._places(),
+            *self._scales(), *self._days(), *self._places(), *self._strongest(),
         ]  # fmt: skip
 
     def _nights(self) -> list[Svg]:
@@ -171,6 +172,7 @@ class WeatherBand:
     def _days(self) -> list[Svg]:
         found: list[Svg] = []
         seen: set[int] = set()
+        taken: list[tuple[float, float]] = []
         for slot in self.axis.slots:
             day = slot.moment.day
             if day in seen:
@@ -180,6 +182,22 @@ class WeatherBand:
             words = f"{name}  {self.course.days[day].title}".strip()
             found.append(line(slot.x, 2, slot.x, self.layout.ground, "day-line"))
             found.append(text(slot.x + 4, 12, words, "day-name"))
+            taken.append((slot.x - 16, slot.x + 8 + 6.6 * len(words)))
+        return found + self._clock(taken)
+
+    def _clock(self, taken: list[tuple[float, float]]) -> list[Svg]:
+        """Clock times along the top, wherever one fits."""
+        if self.layout.names > 0:
+            return []
+        found: list[Svg] = []
+        last = 0.0
+        for hour in range(math.ceil(self.axis.start), int(self.axis.end) + 1):
+            x = self.axis.x(hour)
+            free = all(not begin < x + 16 < end + 32 for begin, end in taken)
+            if free and x - last > 44 and x < self.width - 18:
+                found.append(text(x, 12, clock_text(hour), "axis", "middle"))
+                found.append(line(x, 15, x, self.layout.wind_top, "zero"))
+                last = x
         return found
 
     def _places(self) -> list[Svg]:
@@ -189,9 +207,29 @@ class WeatherBand:
             if slot.moment.fold:
                 top = self.layout.wind_top
                 found.append(rect(slot.x, top, slot.width, self.layout.ground - top, "fold"))
-            elif slot.moment.kind in ("night", "halt") and self.layout.camps:
-                mark = "▲ " if slot.moment.kind == "night" else ""
-                found.append(
-                    text(slot.middle, self.layout.ground + 11, mark + words, "camp-name", "middle")
-                )
+            elif slot.moment.kind == "night":
+                y = self.layout.ground + self.layout.names
+                found.append(text(slot.middle, y, f"▲ {words}", "camp-name", "middle"))
+            elif slot.moment.kind == "halt" and self.layout.names > 0:
+                y = self.layout.ground + self.layout.names
+                found.append(text(slot.middle, y, words, "camp-name", "middle"))
+        return found
+
+    def _strongest(self) -> list[Svg]:
+        """Each day's strongest gust as a figure, where there is room for one."""
+        if self.layout.names > 0:
+            return []
+        found: list[Svg] = []
+        last = -100.0
+        for day in sorted({slot.moment.day for slot in self.axis.slots}):
+            here = np.flatnonzero((self.hour >= 24 * day) & (self.hour < 24 * day + 24))
+            if len(here):
+                at = int(here[np.argmax(self.gust[here])])
+                tip = min(float(self.gust[at]) / WIND_SCALE, 1.0) * self.layout.wind_reach
+                words = f"gusts {self.display.wind(float(self.gust[at]))}"
+                y = self.layout.wind_top + tip + 11
+                x = min(self.x[at] + 6, self.width - 80)
+                if x - last > 78:
+                    found.append(text(x, y, words, "gust-name"))
+                    last = x
         return found

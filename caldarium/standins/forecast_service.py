@@ -92,10 +92,7 @@ def _document(asked: Asked, issued: datetime, hours: int) -> dict:
     first = asked.first.replace(minute=0, second=0, microsecond=0)
     epoch = datetime(2000, 1, 1, tzinfo=UTC)
     time = (first - epoch).total_seconds() / 3600 + np.arange(hours, dtype=np.float64)
-    lead = (
-        np.maximum((first - issued).total_seconds() / 3600 + np.arange(hours, dtype=np.float64), 0)
-        / 24
-    )
+    lead = np.maximum((first - issued).total_seconds() / 3600 + time - time[0], 0) / 24
     members = []
     for number in range(MEMBERS):
         wander = _random(asked, "run", issued.isoformat(), number)

@@ -7,10 +7,12 @@ from typing import Annotated
 from fastapi import APIRouter, File, Form, Request, UploadFile
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
 
 from caldarium.core.track import Track, parts
 from caldarium.core.way_legs import Cut, cuts_text, parse_cuts, proposed_cuts, with_way
 from caldarium.drawings.way import way_profile
+from caldarium.formats.course_json import describe
 from caldarium.formats.fault import FileError
 from caldarium.formats.gpx_files import read_gpx, write_gpx
 from caldarium.web.page import courses_of, display_of, page
@@ -130,8 +132,7 @@ def take(
             number, f"way of {name}", lambda now: with_way(now, track, marked, int(first_day) - 1)
         )
     except ValueError as fault:
-        message = str(fault.errors()[0]["msg"]) if hasattr(fault, "errors") else str(fault)
-        message = message.removeprefix("Value error, ")
+        message = describe(fault) if isinstance(fault, ValidationError) else str(fault)
         return _gpx_page(
             request, number, key=key, cuts=cuts, first_day=int(first_day), errors={"cuts": message}
         )
