@@ -1,9 +1,12 @@
-"""Writes docs/course.schema.json from the models."""
+"""Writes the schemas in docs/ from the models."""
 
 import json
 from pathlib import Path
 
 from caldarium.formats.course_json import course_schema
+from caldarium.formats.forecast_json import forecast_schema
 
-TARGET = Path(__file__).parent.parent / "docs" / "course.schema.json"
-TARGET.write_text(json.dumps(course_schema(), indent=1, ensure_ascii=False) + "\n", "utf-8")
+DOCS = Path(__file__).parent.parent / "docs"
+for name, schema in (("course", course_schema()), ("forecast", forecast_schema())):
+    text = json.dumps(schema, indent=1, ensure_ascii=False) + "\n"
+    (DOCS / f"{name}.schema.json").write_text(text, "utf-8")

@@ -201,7 +201,7 @@ def carry_air(
     pressure = standard_pressure(altitude)
     return AirState(
         air=there,
-        humidity=100 * vapour / saturation_pressure(there),
+        humidity=np.minimum(100 * vapour / saturation_pressure(there), 100.0),
         dew_point=dew_point(vapour),
         pressure=pressure,
         density=air_density(there, pressure, vapour),

@@ -73,13 +73,14 @@ def compare(before: Course, after: Course) -> Comparison:
     first, second = assess(before), assess(after)
     days = tuple(_day_change(day, first, second) for day in range(len(before.days)))
     states = _states(second)
-    flips = tuple(
+    flips = (
         Flip(person, moment, word, states[person, moment][0], gap, states[person, moment][1])
         for (person, moment), (word, gap) in _states(first).items()
         if (person, moment) in states and states[person, moment][0] != word
     )
     counts = tuple(sum(word == "gap" for word, _ in _states(r).values()) for r in (first, second))
-    return Comparison(days, flips, (counts[0], counts[1]))
+    gaps_first = sorted(flips, key=lambda flip: "gap" not in (flip.before, flip.after))
+    return Comparison(days, tuple(gaps_first), (counts[0], counts[1]))
 
 
 def _states(result: Assessment) -> dict[tuple[str, str], tuple[str, float]]:

@@ -20,8 +20,7 @@ def heat_index(air: Values, humidity: Values) -> Array:
         humidity: [%], 0 to 100.
 
     Returns:
-        Equivalent temperature [°C]; NaN below that temperature and where the mean of the simple
-        formula and the air stays under it.
+        Equivalent temperature [°C]; NaN below that temperature.
 
     Source: Rothfusz (1990), NWS Technical Attachment SR 90-23, with the two adjustments and the
         simple first step the US National Weather Service states.
@@ -40,8 +39,8 @@ def heat_index(air: Values, humidity: Values) -> Array:
     damp_air = (r > 85) & (t >= 80) & (t <= 87)
     more = (r - 85) / 10 * (87 - t) / 5
     felt = felt - np.where(dry, less, 0) + np.where(damp_air, more, 0)
-    known = (fahrenheit >= 80) & (damp >= 0) & (damp <= 100) & (first >= 80)
-    return within((felt - 32) * 5 / 9, known)
+    known = (fahrenheit >= 80 - 1e-9) & (damp >= 0) & (damp <= 100)
+    return within((np.where(first >= 80, felt, first) - 32) * 5 / 9, known)
 
 
 def wet_bulb_globe(air: Values, humidity: Values) -> Array:

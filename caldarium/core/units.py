@@ -135,6 +135,18 @@ class Display:
             return f"{metres_a_second / 0.44704:.0f} mph"
         return f"{metres_a_second:.0f} m/s"
 
+    def wind_change(self, metres_a_second: float) -> str:
+        """Difference of wind speeds with its sign and unit. Source: NIST SP 811."""
+        value = metres_a_second / 0.44704 if self.customary else metres_a_second
+        return f"{_plus(value)}{signed(value, 1)} {'mph' if self.customary else 'm/s'}"
+
+    def rain_change(self, millimetres: float) -> str:
+        """Difference of depths of rain with its sign and unit. Source: NIST SP 811."""
+        value = millimetres / 25.4 if self.customary else millimetres
+        decimals = 2 if self.customary else 1
+        unit = "in" if self.customary else "mm"
+        return f"{_plus(value)}{signed(value, decimals)} {unit}"
+
     def altitude(self, metres: float) -> str:
         """Altitude with its unit. Source: NIST SP 811."""
         return f"{metres / 0.3048:,.0f} ft" if self.customary else f"{metres:,.0f} m"
@@ -157,6 +169,10 @@ class Display:
         if self.customary:
             return f"{kilograms / 0.45359237:.1f} lb"
         return f"{kilograms:.1f} kg"
+
+
+def _plus(value: float) -> str:
+    return "+" if value > 0.05 else ""
 
 
 def signed(value: float, decimals: int) -> str:
