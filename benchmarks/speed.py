@@ -9,18 +9,26 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 from statistics import median
 
+import gpxpy
 import httpx
 import numpy as np
+import pvlib
 from fastapi.testclient import TestClient
 from pythermalcomfort.models import ireq
 
 from caldarium.core import cold
 from caldarium.core.assess import assess
+from caldarium.core.climate import planning_values
 from caldarium.core.quantities import CLO
+from caldarium.core.track import parts
+from caldarium.core.way_legs import proposed_cuts
 from caldarium.demo import demo_course
+from caldarium.formats.climate_files import read_climate
+from caldarium.formats.gpx_files import read_gpx
 from caldarium.web.app import create_app
 
 COUNT = 100_000
@@ -136,8 +144,52 @@ def first_page() -> None:
           "with one that is there")  # fmt: skip
 
 
+def weather_and_ways() -> None:
+    """Climate window, a way of 100,000 points beside gpxpy's reading alone, and one leg's edit."""
+    data = (Path(pvlib.__file__).parent / "data" / "703165TY.csv").read_bytes()
+
+    def window() -> None:
+        planning_values(read_climate(data), date(2026, 9, 21), 14)
+
+    print(f"a year of hourly climate for 14 days: {1000 * seconds(window, 5):.0f} ms")
+    points = "".join(
+        f'<trkpt lat="{60 + at * 1e-5:.5f}" lon="20"><ele>{500 + 40 * np.sin(at / 900):.1f}</ele>'
+        f"<time>2026-09-21T{at // 3600 % 24:02d}:{at // 60 % 60:02d}:{at % 60:02d}Z</time></trkpt>"
+        for at in range(COUNT)
+    )
+    way = (
+        '<?xml version="1.0"?><gpx version="1.1" creator="speed" '
+        f'xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{points}</trkseg></trk></gpx>'
+    )
+
+    def read() -> None:
+        track = read_gpx(way.encode())
+        parts(track, [cut.at for cut in proposed_cuts(track, 5)])
+
+    ours, theirs = seconds(read, 3), seconds(lambda: gpxpy.parse(way), 1)
+    print(f"a way of {COUNT:,} points read, smoothed and cut: {ours:.2f} s, "
+          f"{ours / theirs:.2f} times gpxpy's reading alone")  # fmt: skip
+    with tempfile.TemporaryDirectory() as room:
+        app = create_app(Path(room) / "speed.sqlite")
+        app.state.courses.add(demo_course(), "made")
+        client = TestClient(app)
+        starts = iter(range(1000))
+        form = {"person": "mirel", "moment": "3.north-top.halt", "day": "2", "zoom": ""}
+
+        def edit() -> None:
+            start = f"8:{10 + next(starts) % 40}"
+            answer = client.post(
+                "/courses/1/route/edit", data=form | {"leg.stone-field.start_h": start},
+                headers={"HX-Request": "true"},
+            )  # fmt: skip
+            assert answer.status_code == 200
+
+        print(f"an edit of one leg, at the server: {1000 * seconds(edit, 25):.0f} ms")
+
+
 if __name__ == "__main__":
     required_insulation()
     bench_edit()
+    weather_and_ways()
     calc()
     first_page()

@@ -11,6 +11,13 @@ VIEWS = {
     "bench-phone": ("/courses/1?person=mirel&moment=3.north-top.halt", (390, 844), False),
     "new-course": ("/courses/new", (1280, 800), False),
     "person": ("/courses/1/people/mirel", (1280, 800), False),
+    "route": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (1280, 800), True),
+    "route-day": (
+        "/courses/1/route?person=mirel&moment=3.north-top.halt&zoom=day",
+        (1280, 800),
+        False,
+    ),
+    "route-phone": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (390, 844), False),
     "climate": ("/courses/1/climate", (1280, 800), False),
 }
 

@@ -91,7 +91,8 @@ def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> s
     if night.sleepers > night.places:
         return f"{name}: {night.sleepers} sleepers in {night.places} places."
     verb = "stands" if night.fit else "is unfit for"
-    gust, stands = display.wind(night.gust), display.wind(night.stands)
+    close = abs(night.gust - night.stands) < 1
+    gust, stands = (display.wind(each, int(close)) for each in (night.gust, night.stands))
     return f"{name} {verb} gusts of {gust}; it is good to {stands}."
 
 

@@ -129,11 +129,11 @@ class Display:
             return f"{signed(kelvin * 9 / 5, decimals)} °F"
         return f"{signed(kelvin, decimals)} K"
 
-    def wind(self, metres_a_second: float) -> str:
+    def wind(self, metres_a_second: float, decimals: int = 0) -> str:
         """Wind speed with its unit. Source: NIST SP 811."""
         if self.customary:
-            return f"{metres_a_second / 0.44704:.0f} mph"
-        return f"{metres_a_second:.0f} m/s"
+            return f"{metres_a_second / 0.44704:.{decimals}f} mph"
+        return f"{metres_a_second:.{decimals}f} m/s"
 
     def wind_change(self, metres_a_second: float) -> str:
         """Difference of wind speeds with its sign and unit. Source: NIST SP 811."""

@@ -122,7 +122,9 @@ def _sources(course: Course, band: WeatherBand, left: float) -> list[Svg]:
 def _worst(
     course: Course, result: Assessment, axis: TimeAxis, moment: str, left: float
 ) -> list[Svg]:
-    found = [text(left - 8, WORST_TOP + 14, "group's worst", "axis", "end")]
+    found = [
+        text(left - 8, WORST_TOP + 14, "worst of all" if left > 80 else "worst", "axis", "end")
+    ]
     worst = worst_by_moment(result)
     for slot in axis.slots:
         each = worst[slot.moment.id]

@@ -44,21 +44,24 @@ def _number(value: float) -> str:
 
 def text(x: float, y: float, words: str, class_: str, anchor: str | None = None) -> Svg:
     """A line of text."""
-    return element("text", escape(words), x=x, y=y, class_=class_, text_anchor=anchor)
+    end = f' text-anchor="{anchor}"' if anchor else ""
+    place = f'x="{_number(x)}" y="{_number(y)}" class="{_quoted(class_)}"{end}'
+    return Svg(f"<text {place}>{escape(words)}</text>")
 
 
 def rect(x: float, y: float, width: float, height: float, class_: str, *inside: str,
          rx: float | None = None) -> Svg:  # fmt: skip
     """A rectangle; negative sizes become zero."""
-    return element(
-        "rect", *inside, x=x, y=y, width=max(width, 0.0), height=max(height, 0.0), rx=rx,
-        class_=class_,
-    )  # fmt: skip
+    round_off = "" if rx is None else f' rx="{_number(rx)}"'
+    size = f'width="{_number(max(width, 0.0))}" height="{_number(max(height, 0.0))}"{round_off}'
+    place = f'x="{_number(x)}" y="{_number(y)}" {size} class="{_quoted(class_)}"'
+    return Svg(f"<rect {place}>{''.join(inside)}</rect>" if inside else f"<rect {place}/>")
 
 
 def line(x1: float, y1: float, x2: float, y2: float, class_: str) -> Svg:
     """A straight line."""
-    return element("line", x1=x1, y1=y1, x2=x2, y2=y2, class_=class_)
+    ends = f'x1="{_number(x1)}" y1="{_number(y1)}" x2="{_number(x2)}" y2="{_number(y2)}"'
+    return Svg(f'<line {ends} class="{_quoted(class_)}"/>')
 
 
 def path(points: list[tuple[float, float]], class_: str, *, closed: bool = False) -> Svg:
@@ -69,7 +72,7 @@ def path(points: list[tuple[float, float]], class_: str, *, closed: bool = False
 
 def title(words: str) -> Svg:
     """A name for what the pointer rests on."""
-    return element("title", escape(words))
+    return Svg(f"<title>{escape(words)}</title>")
 
 
 def drawing(width: float, height: float, label: str, *children: str, class_: str) -> Svg:

@@ -234,9 +234,8 @@ def _changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, 
         found.append((f"without leg {target}", lambda now: remove_leg(now, day, target)))
     elif action in ("earlier", "later", "start"):
         leg, _, to = target.partition("@")
-        found.append(
-            (f"{leg} starts {action}", partial(_move, day=day, leg=leg, how=action, to=to))
-        )
+        move = partial(_move, day=day, leg=leg, how=action, to=to)
+        found.append((f"{leg} starts {'elsewhere' if to else action}", move))
     return found
 
 

@@ -122,7 +122,7 @@ def test_keys_alone(page: Page) -> None:
     page.keyboard.press("n")
     expect(heading).not_to_contain_text("halt")
     page.keyboard.press("p")
-    expect(heading).to_contain_text("Mirel Kost, Wed 10:19, halt")
+    expect(heading).to_contain_text("Mirel Kost, Wed 10:21, halt")
     piece = page.locator(".piece").nth(1)
     was = piece.get_attribute("aria-pressed")
     page.keyboard.press("2")
@@ -163,7 +163,9 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
 @pytest.mark.parametrize(
     "path",
     ["/", HALT, "/courses/1?person=pell&moment=2.night", "/courses/new",
-     "/courses/1/people/mirel", "/courses/1/climate"],
+     "/courses/1/people/mirel", "/courses/1/climate", "/courses/1/route",
+     "/courses/1/route?moment=3.north-top.halt&zoom=day", "/courses/1/sources", "/courses/1/gpx",
+     "/courses/1/compare"],
 )  # fmt: skip
 @pytest.mark.parametrize("light", ["day", "low"])
 def test_axe_finds_nothing(page: Page, path: str, light: str, server: str) -> None:
@@ -202,7 +204,7 @@ def test_new_course_by_keys_with_one_mistake(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.locator("h1")).to_have_text("Key course")
     expect(strip(page).locator(".row")).to_have_count(1)
-    page.goto(page.url.partition("?")[0] + "?person=ida-moss&moment=1.lookout.halt")
+    page.goto(page.url.partition("?")[0] + "?person=ida-moss&moment=1.top.halt")
     expect(page.locator("#f-end_altitude_m")).to_have_value("2,000 ft")
 
 

@@ -10,13 +10,17 @@
     o: "worst-hold", a: "worst-camp", b: "worst-night",
   };
 
+  // One request at a time, in the order of the user's hands.
+  let queue = Promise.resolve();
+
   function look(person, moment, zoom) {
     const query = new URLSearchParams({ person, moment });
     const now = document.querySelector("#edit [name=zoom]")?.value;
     if (zoom ?? now) query.set("zoom", zoom ?? now);
     const address = `${location.pathname}?${query}`;
     history.replaceState(null, "", address);
-    window.htmx.ajax("GET", address, { target: "#live", swap: "morph:outerHTML" });
+    const request = { target: "#live", swap: "morph:outerHTML" };
+    queue = queue.then(() => window.htmx.ajax("GET", address, request)).catch(() => {});
   }
 
   function showKeys() {
@@ -40,8 +44,6 @@
     }
   });
 
-  // One request at a time, in the order of the user's hands.
-  let queue = Promise.resolve();
   function sendValues(form, values) {
     const kept = Object.fromEntries(["person", "moment", "day", "zoom"].map((name) => [name, form.elements[name]?.value ?? ""]));
     const request = { values: { ...kept, ...values }, target: "#live", swap: "morph:outerHTML" };
