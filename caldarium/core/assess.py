@@ -19,6 +19,7 @@ from caldarium.core.dressing import (
     worth,
 )
 from caldarium.core.effort import body_area, resting_rate, walking_power
+from caldarium.core.heat import sweat_needed
 from caldarium.core.load import Load, person_load
 from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
 from caldarium.core.nights import (
@@ -47,9 +48,10 @@ class MomentState:
     """One person at one waking moment. Insulation [clo] is what wind, movement and wet leave.
 
     need_min and need_neutral are the band of need, need_soak where clothing would soak; gap is
-    what is missing to need_min; endurance [h] until the heat debt matters, infinite where none
-    grows; rate [W/m²], watts [W]; regions and heat_share by region in the order of REGIONS;
-    whole_sum the outfit's still-air figure from the sum of its garments [clo].
+    what is missing to need_min; sweat is the water it takes [L/h]; endurance [h] until the heat
+    debt matters, infinite where none grows; rate [W/m²], watts [W]; regions and heat_share by
+    region in the order of REGIONS; whole_sum the outfit's still-air figure from the sum of its
+    garments [clo].
     """
 
     moment: str
@@ -66,6 +68,7 @@ class MomentState:
     rate: float
     watts: float
     wettedness: float
+    sweat: float
     air_speed: float
     worn: tuple[str, ...]
     regions: tuple[float, ...]
@@ -225,6 +228,7 @@ def _states(
         "rate": where.metabolic_rate,
         "watts": where.metabolic_rate * areas[:, None],
         "wettedness": cold.required_wettedness(whole, where),
+        "sweat": sweat_needed(whole, where, areas[:, None]),
         "air_speed": where.air_speed,
         "whole_sum": ensemble_insulation(dressed.worn * dress.clo[:, None]),
         "least": dressed.least / CLO,

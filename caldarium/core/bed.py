@@ -51,6 +51,7 @@ GROUNDS = {
         Ground("air", 0.0, 0.0, np.inf, 0.0, "ISO 23537-1 test: ground at air temperature"),
         Ground("dry", 8.0, 0.4, np.inf, 0.10, _JUDGED),
         Ground("saturated", 4.0, 0.3, np.inf, 0.0, _JUDGED),
+        Ground("rock", 5.0, 0.25, np.inf, 0.0, _JUDGED),
         Ground("frozen", -4.0, 0.2, 0.0, 0.0, _JUDGED),
         Ground("snow", -2.0, 0.3, 0.0, 0.0, _JUDGED),
         Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock or cot"),

@@ -27,7 +27,8 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
     if state.state == "hot":
         return (
             f"Even the least sensible outfit, {state.least:.1f} clo, is over the "
-            f"{state.need_soak:.1f} clo at which clothing soaks: go slower or open everything."
+            f"{state.need_soak:.1f} clo at which clothing soaks: go slower or open everything, "
+            f"and drink: {state.sweat:.1f} L of sweat an hour at the least."
         )
     if state.state == "slack":
         over = state.provided - state.need_neutral

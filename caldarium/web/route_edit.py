@@ -34,6 +34,7 @@ LEG_FIELDS = {
 OPTIONAL = ("start_h", "climb_m", "fall_m", "hours")
 STILL_FIELDS = ("start_h", "hours")
 CAUTION_FIELDS = {
+    "hold_h": Field("hold_h", "Hold to survive, h", "number"),
     "cautious_sd": Field("cautious_sd", "Cautious, standard deviations", "number"),
     "expedition_sd": Field("expedition_sd", "Expedition, standard deviations", "number"),
 }
@@ -202,13 +203,13 @@ def _edit_cautions(courses: Courses, number: int, form: dict[str, str]) -> dict[
         try:
             value = float(text.replace(",", "."))
             courses.change(
-                number, f"{name.partition('_')[0]} {value:g} standard deviations",
+                number, f"{each.label.lower()}: {value:g}",
                 partial(_set_caution, name=name, value=value),
             )  # fmt: skip
         except ValidationError as fault:
             rejected[name] = Entry(each, text, _words(fault))
         except ValueError:
-            rejected[name] = Entry(each, text, "a number from 0 to 4")
+            rejected[name] = Entry(each, text, "a number")
     return rejected
 
 

@@ -94,7 +94,7 @@ def test_units_there_and_back(kind, value, customary) -> None:
     unit_step = parse_quantity("0.01", kind) if kind != "temperature" else 0.01
     text = written(value, kind, display)
     scale = {"body": 0.4536, "mass": 28.35, "height": 0.3048, "altitude": 0.3048, "rain": 25.4,
-             "distance": 1.61, "length": 25.4}.get(kind, 1) if customary else 1  # fmt: skip
+             "distance": 1.61, "length": 25.4, "depth": 2.54, "pace": 1.61}.get(kind, 1) if customary else 1  # fmt: skip
     assert read(text, kind, display)[0] == pytest.approx(value, abs=0.006 * scale + unit_step * 0)
 
 
