@@ -10,11 +10,13 @@ from caldarium.core.clothing import REGION_SHARE, REGIONS, ensemble_insulation
 from caldarium.core.course import Course
 from caldarium.core.dressing import (
     Air,
+    Needs,
     Worth,
     bags_round_shoulders,
     candidates,
     choose,
     meet,
+    settle,
     without_each,
     worth,
 )
@@ -119,15 +121,17 @@ def assess(course: Course) -> Assessment:
         np.array([person.height_m for person in course.people]),
     )
     loads = [person_load(course, person, frozenset()) for person in course.people]
-    air = _meet(course, loads, areas, awake)
-    needs = {
-        criterion.name: cold.required_insulation(criterion, air.where, enforce_range=False)
-        for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
-    }
     beds = lay_beds(course, timeline.moments, dress)
-    dressed = _dress(course, dress, air, beds, needs)
+    air = _meet(course, loads, areas, awake, beds)
+    needs = Needs(
+        *(
+            cold.required_insulation(criterion, air.where, enforce_range=False)
+            for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
+        )
+    )
+    dressed = _dress(course, dress, air, needs)
     states = _states(dress, air, needs, dressed, areas)
-    idle = _idle(dress, air, needs["minimal"], dressed, beds)
+    idle = _idle(dress, air, needs.minimal, dressed, beds)
     nights = night_results(beds, areas)
     people: list[PersonResult] = []
     for row, person in enumerate(course.people):
@@ -146,7 +150,9 @@ def assess(course: Course) -> Assessment:
     return Assessment(timeline, tuple(people), tuple(shelter_nights(course, timeline.moments)))
 
 
-def _meet(course: Course, loads: list[Load], areas: Array, awake: tuple[Moment, ...]) -> Air:
+def _meet(
+    course: Course, loads: list[Load], areas: Array, awake: tuple[Moment, ...], beds: Beds
+) -> Air:
     """What everybody meets and makes at each waking moment."""
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
     rates = np.tile(np.array(kinds), (len(course.people), 1))
@@ -166,7 +172,9 @@ def _meet(course: Course, loads: list[Load], areas: Array, awake: tuple[Moment, 
         )
         rates[:, columns] = (climbing * up + (1 - climbing) * down) / areas[:, None]
     winds = np.array([moment.body_wind for moment in awake])
-    return meet(awake, rates, relative_air_speed(winds, pace), pace)
+    has_bag = np.array([person.bag is not None for person in course.people])
+    bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
+    return meet(awake, rates, relative_air_speed(winds, pace), pace, bags)
 
 
 @dataclass(frozen=True)
@@ -184,20 +192,19 @@ class _Dressed:
     alone: Array
 
 
-def _dress(
-    course: Course, dress: Wardrobes, air: Air, beds: Beds, needs: dict[str, Array]
-) -> _Dressed:
-    has_bag = np.array([person.bag is not None for person in course.people])
-    bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
-    outfits = candidates(course.people, dress, air)
+def _dress(course: Course, dress: Wardrobes, air: Air, needs: Needs) -> _Dressed:
+    choices = candidates(course.people, dress, air)
+    outfits = choices.outfits
     rungs = outfits.shape[2]
-    both = worth(dress, np.concatenate([outfits, without_each(outfits)], axis=2), air, bags)
+    both = worth(dress, np.concatenate([outfits, without_each(outfits)], axis=2), air)
     whole = both.whole[..., :rungs]
-    rung = choose(whole, needs["minimal"], needs["neutral"])
+    rung = choose(whole, needs.minimal, needs.neutral)
     people, moments = np.indices(rung.shape)
+    worn = settle(dress, outfits[people, moments, rung], choices.free, air, needs)
+    final = worth(dress, worn[:, :, None], air)
     return _Dressed(
-        worn=outfits[people, moments, rung],
-        worth=Worth(both.regions[people, moments, rung], whole[people, moments, rung]),
+        worn=worn,
+        worth=Worth(final.regions[:, :, 0], final.whole[:, :, 0]),
         least=whole[..., 0],
         fullest=whole[..., -1],
         alone=both.whole[..., rungs:],
@@ -205,7 +212,7 @@ def _dress(
 
 
 def _states(
-    dress: Wardrobes, air: Air, needs: dict[str, Array], dressed: _Dressed, areas: Array
+    dress: Wardrobes, air: Air, needs: Needs, dressed: _Dressed, areas: Array
 ) -> list[tuple[MomentState, ...]]:
     """States of everybody at every moment, by person."""
     where, whole = air.where, dressed.worth.whole
@@ -218,11 +225,11 @@ def _states(
     endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
     spans = [max(moment.hours, SHORTEST_HOLD) for moment in air.moments]
     table = {
-        "need_min": needs["minimal"] / CLO,
-        "need_neutral": np.maximum(needs["neutral"], needs["minimal"]) / CLO,
-        "need_soak": needs["soak"] / CLO,
+        "need_min": needs.minimal / CLO,
+        "need_neutral": np.maximum(needs.neutral, needs.minimal) / CLO,
+        "need_soak": needs.soak / CLO,
         "provided": whole / CLO,
-        "gap": np.maximum((needs["minimal"] - whole) / CLO, 0.0),
+        "gap": np.maximum((needs.minimal - whole) / CLO, 0.0),
         "endurance": endurance,
         "holds": endurance >= np.array(spans),
         "rate": where.metabolic_rate,

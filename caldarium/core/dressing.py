@@ -2,8 +2,9 @@
 
 Pieces go on along one ladder (hands and head, then middle layers, then insulation), shells when
 rain or wind asks for them. Among the rungs the outfit nearest to neutral without passing it is
-worn; where that would be a gap, the next rung up. Everything is done for P people at M moments at
-once, over K outfits of G pieces and 7 regions.
+worn; where that would be a gap, the next rung up. From there single pieces are put on or taken off
+as long as one such change comes closer. Everything is done for P people at M moments at once, over
+K outfits of G pieces and 7 regions.
 """
 
 from collections.abc import Sequence
@@ -39,17 +40,28 @@ BAG_IN_HOLD = 0.6
 
 @dataclass(frozen=True)
 class Air:
-    """What P people meet at M moments: where [P x M], the rest [M]."""
+    """What P people meet at M moments: where, soaking and the bag drawn round in a hold [clo]
+    [P x M]; stormy and at_camp [M]."""
 
     moments: tuple[Moment, ...]
     where: cold.Exposure
     soaking: Array
+    bag: Array
     stormy: Flags
-    held: Flags
     at_camp: Flags
 
+    def cells(self, people: NDArray[np.intp], columns: NDArray[np.intp]) -> "Air":
+        """Some cells only, each as one person at one moment. Source: none, bookkeeping."""
+        where = cold.Exposure(*(part[people, columns, None] for part in vars(self.where).values()))
+        return Air(
+            (), where, self.soaking[people, columns, None], self.bag[people, columns, None],
+            self.stormy, self.at_camp,
+        )  # fmt: skip
 
-def meet(moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Array) -> Air:
+
+def meet(
+    moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Array, bag_clo: Array
+) -> Air:
     """What people meet at each moment.
 
     Args:
@@ -57,6 +69,7 @@ def meet(moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Arra
         rates: metabolic rates [W/m², P x M].
         air_speed: relative air speed [m/s, M or P x M].
         pace: walking speed [m/s, M or P x M].
+        bag_clo: a sleeping bag drawn round in a hold [clo, P]; 0 for none.
 
     Returns:
         The air.
@@ -72,18 +85,29 @@ def meet(moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Arra
         np.clip(rates, 58, 400), pace,
     )  # fmt: skip
     kinds = [moment.kind for moment in moments]
+    held = np.array([kind == "hold" for kind in kinds], dtype=float)
+    soaked = soaking(values["precipitation"], values["hours"], values["air"])
     return Air(
         moments=moments,
         where=where,
-        soaking=soaking(values["precipitation"], values["hours"], values["air"]),
+        soaking=np.broadcast_to(soaked, where.air.shape),
+        bag=bag_clo[:, None] * held,
         stormy=(values["precipitation"] > SHELL_RAIN) | (values["body_wind"] >= SHELL_WIND),
-        held=np.array([kind == "hold" for kind in kinds], dtype=bool),
         at_camp=np.array([kind in ("camp", "dawn", "night") for kind in kinds], dtype=bool),
     )
 
 
-def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Flags:
-    """Outfits along the ladder, from least to most, [P x M x K x G].
+@dataclass(frozen=True)
+class Choices:
+    """What can be worn: outfits along the ladder from least to most [P x M x K x G], and which
+    pieces may be put on or taken off at will [P x M x G]."""
+
+    outfits: Flags
+    free: Flags
+
+
+def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Choices:
+    """Outfits along the ladder, and the freedom around them.
 
     Source: order of dressing is common practice, no published source.
     """
@@ -105,11 +129,14 @@ def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Flags:
     grows = np.ones(len(ladder), dtype=bool)
     grows[1:] = (outfits[:, :, 1:] != outfits[:, :, :-1]).any(axis=(0, 1, 3))
     outfits = outfits[:, :, grows]
-    _overrule(people, dress, air, outfits)
-    return outfits
+    free = allowed & ~forced
+    _overrule(people, dress, air, outfits, free)
+    return Choices(outfits, free)
 
 
-def _overrule(people: Sequence[Person], dress: Wardrobes, air: Air, outfits: Flags) -> None:
+def _overrule(
+    people: Sequence[Person], dress: Wardrobes, air: Air, outfits: Flags, free: Flags
+) -> None:
     """Set what the users said themselves, in place."""
     columns = {moment.id: column for column, moment in enumerate(air.moments)}
     for row, person in enumerate(people):
@@ -119,6 +146,7 @@ def _overrule(people: Sequence[Person], dress: Wardrobes, air: Air, outfits: Fla
         for word in person.overrules:
             if word.moment in columns and word.garment in places:
                 outfits[row, columns[word.moment], :, places[word.garment]] = word.worn
+                free[row, columns[word.moment], places[word.garment]] = False
 
 
 @dataclass(frozen=True)
@@ -132,14 +160,13 @@ class Worth:
     whole: Array
 
 
-def worth(dress: Wardrobes, outfits: Flags, air: Air, bag_clo: Array) -> Worth:
+def worth(dress: Wardrobes, outfits: Flags, air: Air) -> Worth:
     """Insulation of outfits in wind, movement and wet, by region and whole.
 
     Args:
         dress: the people's pieces.
         outfits: [P x M x K x G].
         air: over P and M.
-        bag_clo: a sleeping bag drawn round in a hold [clo, P]; 0 for none.
 
     Returns:
         The worth, [P x M x K].
@@ -147,15 +174,17 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air, bag_clo: Array) -> Worth:
     Source: core.clothing by region, outermost piece's permeability for each region.
     """
     worn = outfits.astype(float)
-    wet = np.flatnonzero(air.soaking > 0)
-    if len(wet):
-        worn[:, wet] *= _wet_shares(dress, outfits[:, wet], air.soaking[wet])
+    permeability = _outer_permeability(dress, worn)
+    people, columns = np.nonzero(air.soaking > 0)
+    if len(people):
+        wet = outfits[people, columns]
+        worn[people, columns] *= _wet_shares(dress.take(people), wet, air.soaking[people, columns])
     layers = np.matmul(worn, dress.local[:, None])
-    permeability = _outer_permeability(dress, outfits)
-    rows, columns = np.nonzero(air.held & (bag_clo > 0)[:, None])
-    layers[rows, columns] += bag_clo[rows][:, None, None] * BAG_REGIONS
-    wrapped = np.where(BAG_REGIONS > 0, BAG_PERMEABILITY, np.inf)
-    permeability[rows, columns] = np.minimum(permeability[rows, columns], wrapped)
+    people, columns = np.nonzero(air.bag > 0)
+    if len(people):
+        layers[people, columns] += air.bag[people, columns, None, None] * BAG_REGIONS
+        wrapped = np.where(BAG_REGIONS > 0, BAG_PERMEABILITY, np.inf)
+        permeability[people, columns] = np.minimum(permeability[people, columns], wrapped)
     speed = air.where.air_speed[:, :, None, None]
     walking = air.where.walking_speed[:, :, None, None]
     totals = total_insulation(region_insulation(layers) * CLO, speed, walking, permeability)
@@ -165,25 +194,24 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air, bag_clo: Array) -> Worth:
 
 
 def _wet_shares(dress: Wardrobes, outfits: Flags, soaked: Array) -> Array:
-    """Share of each piece's warmth left [P x M x K x G]; a waterproof shell keeps it dry."""
-    waterproof = (outfits & dress.waterproof[:, None, None]).astype(float)
-    open_to_rain = np.matmul(waterproof, dress.covers[:, None].astype(float)) == 0
+    """Share of each piece's warmth left [n x K x G] over n cells; a waterproof shell keeps dry."""
+    waterproof = (outfits & dress.waterproof[:, None]).astype(float)
+    open_to_rain = np.matmul(waterproof, dress.covers.astype(float)) == 0
     area = dress.local * REGION_SHARE
     area = area / np.maximum(area.sum(axis=-1, keepdims=True), 1e-9)
-    open_share = np.matmul(open_to_rain.astype(float), area.swapaxes(1, 2)[:, None])
+    open_share = np.matmul(open_to_rain.astype(float), area.swapaxes(1, 2))
     lost = ~dress.waterproof * (1 - dress.wet_share)
-    return 1 - soaked[:, None, None] * open_share * lost[:, None, None]
+    return 1 - soaked[:, None, None] * open_share * lost[:, None]
 
 
-def _outer_permeability(dress: Wardrobes, outfits: Flags) -> Array:
+def _outer_permeability(dress: Wardrobes, worn: Array) -> Array:
     """Permeability of the outermost worn piece over each region [P x M x K x 7].
 
     Places count from skin to air as powers of two, so that the outermost of those present is the
     exponent of their sum: exact for up to 52 places.
     """
     weights = dress.covers * 2.0 ** np.arange(dress.places)[:, None]
-    sums = np.matmul(outfits.astype(float), weights[:, None])
-    outermost = np.frexp(sums)[1]
+    outermost = np.frexp(np.matmul(worn, weights[:, None]))[1]
     bare = np.full((len(dress.permeability), 1), BARE_PERMEABILITY)
     table = np.concatenate([bare, dress.permeability], axis=1)
     rows = np.arange(len(table))[:, None, None, None]
@@ -218,6 +246,80 @@ def choose(whole: Array, minimal: Array, neutral: Array) -> NDArray[np.intp]:
     short = np.take_along_axis(whole, rung[..., None], axis=-1)[..., 0] < minimal
     can_rise = np.isfinite(above).any(axis=-1)
     return np.where(short & can_rise, np.argmin(above, axis=-1), rung)
+
+
+@dataclass(frozen=True)
+class Needs:
+    """Insulation needed [m² K/W, P x M]: minimal, neutral, and where clothing soaks."""
+
+    minimal: Array
+    neutral: Array
+    soak: Array
+
+    def cells(self, people: NDArray[np.intp], columns: NDArray[np.intp]) -> "Needs":
+        """Some cells only, [n x 1]. Source: none, bookkeeping."""
+        return Needs(*(part[people, columns, None] for part in vars(self).values()))
+
+
+SHORT_WEIGHT, SOAK_WEIGHT, OVER_WEIGHT = 1000.0, 100.0, 2.0
+"""What a unit short of the minimum, over the soak limit, or over neutral counts against a unit
+under neutral: judgement, warm enough first, then dry, then close to neutral."""
+CLOSER = 0.002
+"""A change must come closer by this to be worth the stop [m² K/W]: judgement, about 0.01 clo."""
+MOST_CHANGES = 8
+
+
+def distance_from_right(whole: Array, needs: Needs) -> Array:
+    """How far outfits are from what is right; smaller is better.
+
+    Args:
+        whole: what each outfit is worth [m² K/W, P x M x K].
+        needs: over P and M.
+
+    Returns:
+        Weighted distance, [P x M x K].
+
+    Source: judgement, see SHORT_WEIGHT.
+    """
+    short = np.maximum(needs.minimal[..., None] - whole, 0)
+    soaked = np.maximum(whole - np.maximum(needs.soak, needs.neutral)[..., None], 0)
+    miss = whole - needs.neutral[..., None]
+    return SHORT_WEIGHT * short + SOAK_WEIGHT * soaked + np.where(
+        miss > 0, OVER_WEIGHT * miss, -miss
+    )  # fmt: skip
+
+
+def settle(dress: Wardrobes, worn: Flags, free: Flags, air: Air, needs: Needs) -> Flags:
+    """Outfits from which no single piece put on or taken off comes closer to what is right.
+
+    Args:
+        dress: the people's pieces.
+        worn: where to begin [P x M x G].
+        free: pieces that may change [P x M x G].
+        air, needs: over P and M.
+
+    Returns:
+        Outfits [P x M x G]; at most MOST_CHANGES pieces differ from the beginning.
+
+    Source: judgement; a descent by single changes.
+    """
+    worn = worn.copy()
+    flips = np.concatenate([np.zeros((1, dress.places), dtype=bool), np.eye(dress.places) > 0])
+    people, columns = (each.ravel() for each in np.indices(worn.shape[:2]))
+    for _ in range(MOST_CHANGES):
+        here = worn[people, columns]
+        tried = (here[:, None, :] ^ flips)[:, None]
+        whole = worth(dress.take(people), tried, air.cells(people, columns)).whole
+        far = distance_from_right(whole, needs.cells(people, columns))[:, 0]
+        far[:, 1:][~free[people, columns]] = np.inf
+        best = np.argmin(far, axis=1)
+        gain = far[:, 0] - far[np.arange(len(best)), best]
+        moved = np.flatnonzero(gain > CLOSER)
+        if not len(moved):
+            break
+        people, columns = people[moved], columns[moved]
+        worn[people, columns, best[moved] - 1] ^= True
+    return worn
 
 
 def bags_round_shoulders(course: Course, bags: Array) -> Array:

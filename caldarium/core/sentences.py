@@ -4,10 +4,12 @@ import math
 
 from caldarium.core.assess import Assessment, MomentState, PersonResult
 from caldarium.core.course import Course, Person
+from caldarium.core.cures import Breaking, Cure, GapMoment
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night, ShelterNight
 from caldarium.core.units import Display, hours_text, signed
 from caldarium.core.weather import TYPED, deviations
+from caldarium.core.what_if import Dial
 
 
 def outfit_sentence(moment: Moment, state: MomentState) -> str:
@@ -37,6 +39,75 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
         held = hours_text(state.endurance)
         return f"Under the minimum by {state.gap:.1f} clo, but holds {held}: enough for {lasts}."
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
+
+
+def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> str:
+    """The cheapest cure of a gap in one sentence, and the next best beside it.
+
+    Source: core.cures.
+    """
+    if state.state != "gap":
+        return ""
+    if not found:
+        return "No single piece of the catalogue helps: wait less, in a better place, or move."
+    best = found[0]
+    mass = display.mass(best.piece.mass_g)
+    if best.whole:
+        return f"Cheapest cure: {best.piece.name}, {mass}, closes it whole."
+    most = max(found, key=lambda each: each.closes)
+    told = (
+        f"No single piece closes it. Most: {most.piece.name}, {display.mass(most.piece.mass_g)}, "
+        f"closes {most.closes:.1f} of {state.gap:.1f} clo"
+    )
+    if best is most:
+        return told + "."
+    return f"{told}; most for its mass: {best.piece.name}, {mass}, {best.closes:.2f} clo."
+
+
+def gap_moment_sentence(found: GapMoment, people: int) -> str:
+    """How many are short at a moment, by how much, and where most of them are weak.
+
+    Source: core.cures.
+    """
+    count = len(found.people)
+    who = f"{count} of {people} {'is' if count == 1 else 'are'} short"
+    where = f"weakest at the {found.region}"
+    if count > 1:
+        where = f"{found.weak_there} weakest at the {found.region}"
+    return f"{who}, by up to {found.largest:.1f} clo; {where}."
+
+
+def breaking_sentence(found: Breaking, display: Display) -> str:
+    """Where what is worn breaks, in one sentence.
+
+    Source: core.cures.
+    """
+    if found.air is not None and math.isnan(found.air):
+        return ""
+    cold = "does not break in any cold looked at"
+    if found.air is not None:
+        cold = f"breaks at {display.temperature(found.air)} in this wind"
+    if found.wind is None:
+        return f"This outfit {cold}."
+    return f"This outfit {cold}, or at {display.wind(found.wind)} at the body in this cold."
+
+
+def dial_sentence(dial: Dial, display: Display) -> str:
+    """What the what-if dial is turned to; empty where it is not.
+
+    Source: the dial.
+    """
+    decimals = 0 if dial.colder == int(dial.colder) else 1
+    parts = [
+        (dial.colder, f"{display.difference(dial.colder, decimals)} colder"),
+        (dial.windier, f"{display.wind_change(dial.windier)} wind"),
+        (dial.wetter, f"{display.rain(dial.wetter)} a day wetter"),
+        (dial.higher, f"{display.altitude(dial.higher)} higher"),
+        (dial.slower, f"{dial.slower:g} % slower"),
+        (dial.held, f"held {dial.held:g} h longer"),
+    ]
+    told = [words for value, words in parts if value]
+    return f"What if: {', '.join(told)}. Nothing of this is kept." if told else ""
 
 
 def bed_sentence(night: Night, display: Display) -> str:

@@ -12,6 +12,7 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     },
     "altitude": {"m": (1, 0), "ft": (0.3048, 0), "km": (1000, 0)},
     "rain": {"mm": (1, 0), "cm": (10, 0), "in": (25.4, 0)},
+    "warmth": {"k": (1, 0), "c": (1, 0), "f": (5 / 9, 0)},
     "percent": {"%": (1, 0)},
     "distance": {"km": (1, 0), "m": (0.001, 0), "mi": (1.609344, 0)},
     "mass": {"g": (1, 0), "kg": (1000, 0), "oz": (28.349523125, 0), "lb": (453.59237, 0)},
@@ -24,7 +25,7 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "minutes": {"min": (1, 0), "h": (60, 0)},
 }  # fmt: skip
 DEFAULT_UNIT = {
-    "temperature": "c", "wind": "m/s", "altitude": "m", "rain": "mm", "percent": "%",
+    "temperature": "c", "warmth": "k", "wind": "m/s", "altitude": "m", "rain": "mm", "percent": "%",
     "distance": "km", "mass": "g", "body": "kg", "height": "m", "hours": "h", "length": "mm",
     "depth": "cm", "pace": "km/h", "minutes": "min",
 }  # fmt: skip

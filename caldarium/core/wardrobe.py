@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from caldarium.core.clothing import REGION_SHARE, REGIONS, garment_insulation, layer_on_region
 from caldarium.core.course import Person
@@ -47,6 +48,14 @@ class Wardrobes:
     def places(self) -> int:
         """Places by person, G."""
         return self.clo.shape[1]
+
+    def take(self, people: NDArray[np.intp]) -> "Wardrobes":
+        """The wardrobes of some people, in that order, repeats allowed; garments are left out.
+
+        Source: none, bookkeeping.
+        """
+        arrays = {name: part[people] for name, part in vars(self).items() if name != "garments"}
+        return Wardrobes(garments=(), **arrays)
 
     def ids(self, row: int) -> list[str]:
         """Ids of one person's pieces, in place order."""

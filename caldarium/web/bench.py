@@ -1,5 +1,6 @@
 """The bench: one course on one screen, changed in place."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Annotated
 
@@ -11,16 +12,21 @@ from caldarium.core.assess import Assessment, assess
 from caldarium.core.bed import GROUNDS
 from caldarium.core.changes import find_person
 from caldarium.core.course import Course
+from caldarium.core.cures import Cure, breaking_point, cures
 from caldarium.core.explain import explain_load, explain_moment, explain_night, explain_shelter
 from caldarium.core.sentences import (
     bed_sentence,
+    breaking_sentence,
     caution_sentence,
     course_sentence,
+    cure_sentence,
+    dial_sentence,
     load_sentence,
     outfit_sentence,
     shelter_sentence,
 )
 from caldarium.core.units import Display
+from caldarium.core.what_if import Dial, turned
 from caldarium.core.wind import EXPOSURES
 from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.bed import bed_cut
@@ -28,7 +34,8 @@ from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import moment_name, states_by_cell, strip
 from caldarium.store.courses import Held
-from caldarium.web.bench_edit import apply_edit, day_entries
+from caldarium.web.bench_edit import apply_edit, day_entries, words_of
+from caldarium.web.dial import read_dial
 from caldarium.web.fields import Entry
 from caldarium.web.page import courses_of, display_of, page
 
@@ -102,18 +109,26 @@ class Rejected:
 
 
 def bench_page(
-    request: Request, held: Held, person: str, moment: str, rejected: Rejected | None = None
-) -> HTMLResponse:
+    request: Request, held: Held, person: str, moment: str, rejected: Rejected | None = None,
+    dialled: Mapping[str, str] | None = None,
+) -> HTMLResponse:  # fmt: skip
     """The whole bench; htmx morphs it in place."""
     display = display_of(request)
-    course = held.course
+    rejected = rejected or Rejected()
+    dial, dial_entries = read_dial(dialled or {}, display)
+    try:
+        course = turned(held.course, dial)
+    except ValueError as fault:
+        course, dial = held.course, Dial()
+        rejected = Rejected(rejected.entries, f"The dial cannot go there: {words_of(fault)}.")
     result = assess(course)
     cursor = place_cursor(course, result, person, moment)
-    rejected = rejected or Rejected()
-    context = _context(held, result, cursor, display)
+    context = _context(held, course, result, cursor, display)
+    context |= {"dial_entries": dial_entries, "dial_words": dial_sentence(dial, display)}
     day = context["moment"].day
     entries = [
-        rejected.entries.get(entry.field.name, entry) for entry in day_entries(course, day, display)
+        rejected.entries.get(entry.field.name, entry)
+        for entry in day_entries(held.course, day, display)
     ]
     template = "bench_body.html" if request.headers.get("hx-request") else "bench.html"
     response = page(
@@ -123,8 +138,9 @@ def bench_page(
     return response
 
 
-def _context(held: Held, result: Assessment, cursor: Cursor, display: Display) -> dict:
-    course = held.course
+def _context(
+    held: Held, course: Course, result: Assessment, cursor: Cursor, display: Display
+) -> dict:
     person = find_person(course, cursor.person)
     found = next(each for each in result.people if each.person == cursor.person)
     moment = next(each for each in result.timeline.moments if each.id == cursor.moment)
@@ -165,7 +181,15 @@ def _context(held: Held, result: Assessment, cursor: Cursor, display: Display) -
         ],
     }
     if state is not None:
+        helping: list[Cure] = []
+        if state.state == "gap":
+            helping = cures(course, person, moment, state, catalogue.garments.values())
         context |= {
+            "cures": helping[:6],
+            "cure_words": cure_sentence(helping, state, display),
+            "break_words": breaking_sentence(
+                breaking_point(course, person, moment, state), display
+            ),
             "outfit_drawing": outfit_cut(person, state),
             "outfit_words": outfit_sentence(moment, state),
             "outfit_steps": explain_moment(moment, state, display),
@@ -198,7 +222,8 @@ def show(
     moment: Annotated[str, Query()] = "",
 ) -> HTMLResponse:
     """The bench of a course."""
-    return bench_page(request, courses_of(request).get(number), person, moment)
+    held = courses_of(request).get(number)
+    return bench_page(request, held, person, moment, dialled=request.query_params)
 
 
 @router.post("/courses/{number}/edit")
@@ -232,7 +257,7 @@ def _answer(request: Request, number: int, form: dict[str, str], rejected: Rejec
     if plain and not rejected.entries and not rejected.message:
         address = f"/courses/{number}?person={person}&moment={moment}"
         return RedirectResponse(address, status_code=303)
-    return bench_page(request, courses_of(request).get(number), person, moment, rejected)
+    return bench_page(request, courses_of(request).get(number), person, moment, rejected, form)
 
 
 @router.post("/units")

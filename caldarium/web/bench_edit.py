@@ -118,6 +118,11 @@ def _edit_day(
     return rejected
 
 
+def words_of(fault: ValueError) -> str:
+    """A fault in a sentence, without the validator's preface."""
+    return _message(fault.errors()[0]) if isinstance(fault, ValidationError) else str(fault)
+
+
 def _message(error: object) -> str:
     words = str(error["msg"]).removeprefix("Value error, ")  # type: ignore[index]
     return words.replace("Input should be", "must be")
@@ -186,6 +191,9 @@ def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tupl
             alter(f"{who}: without {out}", lambda p: remove_piece(p, out))
         elif piece:
             alter(f"{who}: with {piece.name}", lambda p: add_piece(p, piece))
+    helpful = catalogue.garments.get(form.get("add_piece", ""))
+    if helpful:
+        alter(f"{who}: with {helpful.name}", lambda p: add_piece(p, helpful))
     found_bag = form.get("bag")
     if found_bag is not None and found_bag != (member.bag.id if member.bag else ""):
         bag = catalogue.bags.get(found_bag)

@@ -11,10 +11,11 @@ from caldarium.core.units import (
     parse_quantity,
 )
 
-SHOWN = {"c": "°C", "f": "°F", "%": "%"}
+SHOWN = {"c": "°C", "f": "°F", "k": "K", "%": "%"}
 CUSTOMARY = {
-    "temperature": "f", "wind": "mph", "altitude": "ft", "rain": "in", "mass": "oz", "body": "lb",
-    "height": "ft", "distance": "mi", "length": "in", "depth": "in", "pace": "mph",
+    "temperature": "f", "warmth": "f", "wind": "mph", "altitude": "ft", "rain": "in",
+    "mass": "oz", "body": "lb", "height": "ft", "distance": "mi", "length": "in", "depth": "in",
+    "pace": "mph",
 }  # fmt: skip
 
 

@@ -13,7 +13,7 @@ from caldarium.core.legs import STILL, Stage, climb_and_fall, stages, walking_ho
 from caldarium.core.route import Anchor, Leg, LegKind
 from caldarium.core.units import Display, clock_text
 from caldarium.store.courses import Courses
-from caldarium.web.bench_edit import Change
+from caldarium.web.bench_edit import Change, words_of
 from caldarium.web.fields import Entry, Field, changed, read, written
 
 KINDS: tuple[str, ...] = get_args(LegKind)
@@ -123,17 +123,12 @@ def apply_route_edit(
         try:
             courses.change(number, name, change)
         except ValidationError as fault:
-            message = _words(fault)
+            message = words_of(fault)
         except KeyError as fault:
             message = f"{fault.args[0]} is no longer there."
         except ValueError as fault:
             message = str(fault)
     return RouteFaults(rejected, message)
-
-
-def _words(fault: ValidationError) -> str:
-    words = fault.errors()[0]["msg"].removeprefix("Value error, ")
-    return words.replace("Input should be", "must be")
 
 
 def _edit_leg(
@@ -167,7 +162,7 @@ def _edit_leg(
         for name in bad or set(parts):
             target = LEG_FIELDS.get(name, LEG_FIELDS["start_h"])
             text = own.get(name, "")
-            rejected[_name(leg, target.name)] = Entry(target, text, _words(fault))
+            rejected[_name(leg, target.name)] = Entry(target, text, words_of(fault))
     except KeyError:
         return rejected
     return rejected
@@ -207,7 +202,7 @@ def _edit_cautions(courses: Courses, number: int, form: dict[str, str]) -> dict[
                 partial(_set_caution, name=name, value=value),
             )  # fmt: skip
         except ValidationError as fault:
-            rejected[name] = Entry(each, text, _words(fault))
+            rejected[name] = Entry(each, text, words_of(fault))
         except ValueError:
             rejected[name] = Entry(each, text, "a number")
     return rejected

@@ -17,6 +17,7 @@
     const query = new URLSearchParams({ person, moment });
     const now = document.querySelector("#edit [name=zoom]")?.value;
     if (zoom ?? now) query.set("zoom", zoom ?? now);
+    for (const each of document.querySelectorAll("#dial input")) if (each.value.trim()) query.set(each.name, each.value);
     const address = `${location.pathname}?${query}`;
     history.replaceState(null, "", address);
     const request = { target: "#live", swap: "morph:outerHTML" };
@@ -26,6 +27,11 @@
   function showKeys() {
     const sheet = document.getElementById("keys");
     if (sheet && !sheet.open) sheet.showModal();
+  }
+
+  function dialBack() {
+    for (const each of document.querySelectorAll("#dial input")) each.value = "";
+    send(document.getElementById("edit"));
   }
 
   function typing(target) {
@@ -128,6 +134,11 @@
       caution.selectedIndex = (caution.selectedIndex + 1) % caution.options.length;
       return send(document.getElementById("edit"));
     }
+    if (event.key === "w" && document.getElementById("dial")) {
+      event.preventDefault();
+      document.getElementById("dial").open = true;
+      return document.querySelector("#dial input").focus();
+    }
     if (event.key === "[" || event.key === "]") {
       const leg = document.querySelector("[name=moment]").value.split(".")[1];
       return document.getElementById(`${event.key === "[" ? "earlier" : "later"}-${leg}`)?.click();
@@ -147,7 +158,7 @@
   });
 
   document.addEventListener("alpine:init", () => {
-    window.Alpine.data("bench", () => ({ showKeys }));
+    window.Alpine.data("bench", () => ({ showKeys, dialBack }));
   });
 
   // Panels that the user opened stay open when the bench is redrawn.

@@ -1,0 +1,257 @@
+"""What would close a gap: single pieces added, ranked, and the same cure for several people."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from caldarium.core import cold
+from caldarium.core.assess import SHORTEST_HOLD, TOLERANCE, Assessment, MomentState
+from caldarium.core.course import Course, Person
+from caldarium.core.dressing import Air, bags_round_shoulders, candidates, meet, worth
+from caldarium.core.kit import Garment
+from caldarium.core.moments import Moment
+from caldarium.core.nights import bag_top
+from caldarium.core.quantities import CLO, Array, Flags
+from caldarium.core.wardrobe import wardrobes
+
+LEAST_WORTH = 0.02
+"""Pieces that close less than this are not named [clo]: judgement."""
+COLDEST, WINDIEST = -60.0, 30.0
+"""How far a breaking point is searched [°C, m/s at the body]."""
+
+
+@dataclass(frozen=True)
+class Cure:
+    """A piece added: what it closes and what stays [clo], and degrees bought for each 100 g [K]."""
+
+    piece: Garment
+    closes: float
+    left: float
+    degrees_a_100g: float
+
+    @property
+    def whole(self) -> bool:
+        """Whether it closes the gap. Source: none, bookkeeping."""
+        return self.left <= TOLERANCE
+
+
+@dataclass(frozen=True)
+class SharedCure:
+    """One piece that helps several people at a moment: whom it cures, and whom it helps."""
+
+    piece: Garment
+    cured: tuple[str, ...]
+    helped: tuple[str, ...]
+    closes: float
+
+
+@dataclass(frozen=True)
+class GapMoment:
+    """A moment at which people have gaps: who, the largest [clo], the region most are weak in."""
+
+    moment: str
+    people: tuple[str, ...]
+    largest: float
+    region: str
+    weak_there: int
+
+
+def _cell_air(
+    course: Course, moment: Moment, people: Sequence[Person], states: Sequence[MomentState]
+) -> Air:
+    """The air of one moment for these people, from what was found for them."""
+    pace = np.array([moment.walk.speed if moment.walk else 0.0])
+    rates = np.array([[state.rate] for state in states])
+    speeds = np.array([[state.air_speed] for state in states])
+    tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
+    return meet((moment,), rates, speeds, pace, bags_round_shoulders(course, tops))
+
+
+def cures(
+    course: Course, person: Person, moment: Moment, state: MomentState, pieces: Iterable[Garment]
+) -> list[Cure]:
+    """Single pieces that would close a person's gap at a moment, best first.
+
+    Args:
+        course: for its rules.
+        person, moment, state: where the gap is.
+        pieces: what could be added; kinds already carried are passed over.
+
+    Returns:
+        Those that close it whole come first, lightest first; then the others by what they close
+        for their mass.
+
+    Source: core.dressing with the piece added and everything on; degrees by the slope of ISO
+        11079's need over temperature.
+    """
+    added = [piece for piece in pieces if piece.id not in {each.id for each in person.garments}]
+    variants = [person, *(_with(person, piece) for piece in added)]
+    whole = _fullest(course, moment, variants, [state] * len(variants))
+    slope = _need_slope(course, person, moment, state)
+    before = float(whole[0])
+    found: list[Cure] = []
+    for piece, value in zip(added, whole[1:].tolist(), strict=True):
+        closes = min(value, state.need_min) - min(before, state.need_min)
+        if closes >= LEAST_WORTH:
+            left = max(state.need_min - value, 0.0)
+            degrees = (value - before) / slope / max(piece.mass_g, 1.0) * 100
+            found.append(Cure(piece, closes, left, degrees))
+    return sorted(
+        found,
+        key=lambda each: (
+            not each.whole,
+            each.piece.mass_g if each.whole else -each.closes / max(each.piece.mass_g, 1.0),
+        ),
+    )
+
+
+def _with(person: Person, piece: Garment) -> Person:
+    return person.model_copy(update={"garments": (*person.garments, piece)})
+
+
+def _fullest(
+    course: Course, moment: Moment, people: Sequence[Person], states: Sequence[MomentState]
+) -> Array:
+    """What each person's fullest outfit is worth at a moment [clo]."""
+    dress = wardrobes(people)
+    air = _cell_air(course, moment, people, states)
+    fullest = candidates(people, dress, air).outfits[:, :, -1:]
+    return worth(dress, fullest, air).whole[:, 0, 0] / CLO
+
+
+def _need_slope(course: Course, person: Person, moment: Moment, state: MomentState) -> float:
+    """Growth of the minimal need for each kelvin colder [clo/K]."""
+    where = _cell_air(course, moment, (person,), (state,)).where
+    steps = np.array([[0.0, -1.0]])
+    colder = cold.Exposure(
+        where.air + steps, where.radiant + steps,
+        *(np.broadcast_to(part, (1, 2)) for part in
+          (where.air_speed, where.humidity, where.metabolic_rate, where.walking_speed)),
+    )  # fmt: skip
+    need = cold.required_insulation(cold.MINIMAL, colder, enforce_range=False)[0] / CLO
+    return max(float(need[1] - need[0]), 1e-3)
+
+
+def gap_moments(result: Assessment) -> list[GapMoment]:
+    """Moments with gaps, the one with most people first, then the largest gap.
+
+    Source: figures of the assessment.
+    """
+    listed: dict[str, list[tuple[str, MomentState]]] = {}
+    for person in result.people:
+        for state in person.moments:
+            if state.state == "gap":
+                listed.setdefault(state.moment, []).append((person.person, state))
+    found: list[GapMoment] = []
+    for moment, entries in listed.items():
+        regions = [state.weakest for _, state in entries]
+        region = max(sorted(set(regions)), key=regions.count)
+        found.append(
+            GapMoment(
+                moment, tuple(person for person, _ in entries),
+                max(state.gap for _, state in entries), region, regions.count(region),
+            )
+        )  # fmt: skip
+    return sorted(found, key=lambda each: (-len(each.people), -each.largest))
+
+
+def shared_cures(
+    course: Course, result: Assessment, moment: Moment, pieces: Sequence[Garment]
+) -> list[SharedCure]:
+    """Single pieces that would help several people at one moment, found once for all.
+
+    Args:
+        course: the plan.
+        result: its assessment.
+        moment: where the gaps are.
+        pieces: what could be added.
+
+    Returns:
+        By people cured, then by what is closed in all.
+
+    Source: cures.
+    """
+    states = {
+        person.person: next((s for s in person.moments if s.moment == moment.id), None)
+        for person in result.people
+    }
+    listed: dict[str, list[tuple[str, Cure]]] = {}
+    for person in course.people:
+        state = states.get(person.id)
+        if state is not None and state.state == "gap":
+            for cure in cures(course, person, moment, state, pieces):
+                listed.setdefault(cure.piece.id, []).append((person.id, cure))
+    found = [
+        SharedCure(
+            entries[0][1].piece,
+            tuple(person for person, cure in entries if cure.whole),
+            tuple(person for person, cure in entries if not cure.whole),
+            sum(cure.closes for _, cure in entries),
+        )
+        for entries in listed.values()
+    ]
+    return sorted(found, key=lambda each: (-len(each.cured), -each.closes, each.piece.mass_g))
+
+
+@dataclass(frozen=True)
+class Breaking:
+    """Where an outfit breaks: air temperature in this wind [°C], wind in this cold [m/s at the
+    body]; None where it never does within the search, NaN where it is broken already."""
+
+    air: float | None
+    wind: float | None
+
+
+def breaking_point(course: Course, person: Person, moment: Moment, state: MomentState) -> Breaking:
+    """How much colder, or windier, it may get before what is worn here is a gap.
+
+    Args:
+        course: for its rules.
+        person, moment, state: the outfit looked at; it stays as it is.
+
+    Returns:
+        The breaking point, to 0.25 K and 0.25 m/s.
+
+    Source: the state rule of core.assess on a grid of temperatures and winds.
+    """
+    if state.state == "gap":
+        return Breaking(float("nan"), float("nan"))
+    here = _cell_air(course, moment, (person,), (state,))
+    base = float(here.where.air[0, 0])
+    airs = np.arange(base, COLDEST, -0.25)
+    winds = np.arange(float(here.where.air_speed[0, 0]), WINDIEST, 0.25)
+    colder = _broken(person, moment, state, here, airs, np.full(len(airs), winds[0]))
+    windier = _broken(person, moment, state, here, np.full(len(winds), base), winds)
+    return Breaking(_first(airs, colder), _first(winds, windier))
+
+
+def _first(values: Array, broken: Flags) -> float | None:
+    at = np.flatnonzero(broken)
+    return float(values[at[0]]) if len(at) else None
+
+
+def _broken(
+    person: Person, moment: Moment, state: MomentState, here: Air, airs: Array, winds: Array
+) -> Flags:
+    count = len(airs)
+    dress = wardrobes((person,)).take(np.zeros(count, dtype=int))
+    names = [piece.id in state.worn for piece in wardrobes((person,)).garments[0]]
+    outfits = np.broadcast_to(np.array(names, dtype=bool), (count, 1, 1, len(names)))
+
+    def column(part: Array) -> Array:
+        return np.full((count, 1), float(part[0, 0]))
+
+    where = here.where
+    air = Air(
+        (), cold.Exposure(
+            airs[:, None], airs[:, None], np.clip(winds, 0.4, 18)[:, None], column(where.humidity),
+            column(where.metabolic_rate), column(where.walking_speed),
+        ),
+        column(here.soaking), column(here.bag), here.stormy, here.at_camp,
+    )  # fmt: skip
+    whole = worth(dress, outfits, air).whole[:, :, 0]
+    need = cold.required_insulation(cold.MINIMAL, air.where, enforce_range=False)
+    hours = cold.duration_limited_exposure(cold.MINIMAL, whole, air.where, enforce_range=False)
+    short = ~(whole / CLO >= need / CLO - TOLERANCE)
+    return (short & ~(hours >= max(moment.hours, SHORTEST_HOLD)))[:, 0]

@@ -1,0 +1,207 @@
+"""Dressing by single changes, what would close a gap, where an outfit breaks, and the dial."""
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core import cold
+from caldarium.core.assess import TOLERANCE, assess
+from caldarium.core.changes import add_piece, find_person, overrule, with_person
+from caldarium.core.cures import breaking_point, cures, gap_moments, shared_cures
+from caldarium.core.dressing import (
+    CLOSER,
+    Needs,
+    candidates,
+    distance_from_right,
+    meet,
+    settle,
+    worth,
+)
+from caldarium.core.quantities import CLO
+from caldarium.core.sentences import breaking_sentence, cure_sentence, dial_sentence
+from caldarium.core.units import Display
+from caldarium.core.wardrobe import layer_cut, wardrobes, warmth
+from caldarium.core.what_if import Dial, turned
+
+DISPLAY = Display()
+CATALOGUE = list(load_catalogue().garments.values())
+
+
+def state_of(result, person, moment):
+    found = next(each for each in result.people if each.person == person)
+    return next(each for each in found.moments if each.moment == moment)
+
+
+def moment_of(result, identifier):
+    return next(each for each in result.timeline.moments if each.id == identifier)
+
+
+@pytest.mark.parametrize("person", ["mirel", "wren", "pell"])
+def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
+    """Every piece that may change is put on or taken off in turn, the others left as they are."""
+    member = find_person(demo, person)
+    dress = wardrobes((member,))
+    tried = 0
+    for moment in demo_result.timeline.moments:
+        if moment.kind in ("night", "hold"):
+            continue
+        state = state_of(demo_result, person, moment.id)
+        pace = np.array([moment.walk.speed if moment.walk else 0.0])
+        air = meet((moment,), np.array([[state.rate]]), np.array([[state.air_speed]]), pace,
+                   np.zeros(1))  # fmt: skip
+        worn = np.array([each in state.worn for each in dress.ids(0)])
+        free = np.flatnonzero(candidates((member,), dress, air).free[0, 0])
+        outfits = np.stack([worn, *(worn ^ (np.arange(len(worn)) == place) for place in free)])
+        whole = worth(dress, outfits[None, None], air).whole
+        assert whole[0, 0, 0] / CLO == pytest.approx(state.provided, abs=1e-9)
+        needs = Needs(*(np.array([[each * CLO]]) for each in
+                        (state.need_min, state.need_neutral, state.need_soak)))  # fmt: skip
+        far = distance_from_right(whole, needs)[0, 0]
+        assert far[0] <= far.min() + CLOSER + 1e-9, moment.id
+        tried += len(free)
+    assert tried > 100
+
+
+def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None:
+    """Exhaustive over four free pieces: no worse than the best single step away from the end."""
+    person = find_person(demo, "runa").altered(overrules=())
+    dress = wardrobes((person,))
+    moment = moment_of(demo_result, "3.camp")
+    air = meet((moment,), np.array([[105.0]]), np.array([[2.0]]), np.zeros(1), np.zeros(1))
+    needs = Needs(*(cold.required_insulation(each, air.where, enforce_range=False)
+                    for each in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)))  # fmt: skip
+    choices = candidates((person,), dress, air)
+    for start in (choices.outfits[:, :, 0], choices.outfits[:, :, -1]):
+        worn = settle(dress, start, choices.free, air, needs)
+        tried = [worn]
+        for place in np.flatnonzero(choices.free[0, 0]):
+            other = worn.copy()
+            other[0, 0, place] ^= True
+            tried.append(other)
+        outfits = np.stack([each[0, 0] for each in tried])[None, None]
+        far = distance_from_right(worth(dress, outfits, air).whole, needs)[0, 0]
+        assert far[0] <= far.min() + CLOSER
+
+
+def test_cures_close_what_they_say(demo, demo_result) -> None:
+    state = state_of(demo_result, "mirel", "4.camp")
+    moment = moment_of(demo_result, "4.camp")
+    assert state.state == "gap"
+    member = find_person(demo, "mirel")
+    found = cures(demo, member, moment, state, CATALOGUE)
+    assert found
+    assert [each.whole for each in found] == sorted((each.whole for each in found), reverse=True)
+    best = found[0]
+    assert best.degrees_a_100g > 0
+    after = state_of(assess(with_person(demo, add_piece(member, best.piece))), "mirel", "4.camp")
+    if best.whole:
+        assert after.gap <= TOLERANCE + 1e-6
+    else:
+        assert state.gap - after.gap == pytest.approx(best.closes, abs=0.03)
+    assert best.piece.name in cure_sentence(found, state, DISPLAY)
+    assert "No single piece of the catalogue" in cure_sentence([], state, DISPLAY)
+
+
+def test_carried_kinds_and_useless_pieces_are_passed_over(demo, demo_result) -> None:
+    member = find_person(demo, "mirel")
+    state = state_of(demo_result, "mirel", "3.north-top.halt")
+    found = cures(demo, member, moment_of(demo_result, "3.north-top.halt"), state, CATALOGUE)
+    carried = {piece.id for piece in member.garments}
+    assert not carried & {each.piece.id for each in found}
+    assert all(each.closes > 0 for each in found)
+    assert "No single piece closes it" in cure_sentence(found, state, DISPLAY)
+
+
+def test_gap_moments_are_worst_first_and_shared(demo, demo_result) -> None:
+    gaps = gap_moments(demo_result)
+    sizes = [len(each.people) for each in gaps]
+    assert sizes == sorted(sizes, reverse=True)
+    assert gaps[0].moment == "3.north-top.halt"
+    assert sum(sizes) == sum(m.state == "gap" for p in demo_result.people for m in p.moments)
+    camp = moment_of(demo_result, "4.camp")
+    found = shared_cures(demo, demo_result, camp, CATALOGUE)
+    who = next(each.people for each in gaps if each.moment == "4.camp")
+    for cure in found:
+        assert set(cure.cured) | set(cure.helped) <= set(who)
+        assert not set(cure.cured) & set(cure.helped)
+    assert len(found[0].cured) >= 1
+
+
+def test_an_outfit_breaks_where_the_search_says(demo, demo_result) -> None:
+    state = state_of(demo_result, "wren", "3.north-top.halt")
+    moment = moment_of(demo_result, "3.north-top.halt")
+    member = find_person(demo, "wren")
+    found = breaking_point(demo, member, moment, state)
+    assert found.air is not None
+    assert found.air < moment.air
+    fixed = member
+    for piece in member.garments:
+        fixed = overrule(fixed, moment.id, piece.id, piece.id in state.worn)
+    course = with_person(demo, fixed)
+    by = moment.air - found.air
+    for extra, broken in ((-0.6, False), (0.6, True)):
+        day = course.days[2]
+        colder = day.conditions.altered(
+            low_c=day.conditions.low_c - by - extra, high_c=day.conditions.high_c - by - extra
+        )
+        days = (*course.days[:2], day.altered(conditions=colder), *course.days[3:])
+        after = state_of(assess(course.altered(days=days)), "wren", moment.id)
+        assert (after.state == "gap") is broken
+    assert "breaks at" in breaking_sentence(found, DISPLAY)
+    gap = state_of(demo_result, "mirel", moment.id)
+    broken_already = breaking_point(demo, find_person(demo, "mirel"), moment, gap)
+    assert breaking_sentence(broken_already, DISPLAY) == ""
+
+
+@pytest.mark.parametrize(
+    "dial", [Dial(colder=4), Dial(windier=4), Dial(higher=500), Dial(held=6), Dial(wetter=20)]
+)
+def test_every_turn_for_the_worse_is_no_better(demo, demo_result, dial) -> None:
+    def gaps(result) -> int:
+        return sum(m.state == "gap" for p in result.people for m in p.moments)
+
+    assert gaps(assess(turned(demo, dial))) >= gaps(demo_result)
+    assert dial_sentence(dial, DISPLAY).endswith("Nothing of this is kept.")
+
+
+def test_slower_takes_longer_and_makes_less_heat(demo, demo_result) -> None:
+    slow = assess(turned(demo, Dial(slower=30)))
+    moments = [moment_of(each, "2.climb.moving") for each in (demo_result, slow)]
+    walks = [each.walk.end - each.walk.start for each in moments]
+    assert walks[1] > 1.2 * walks[0]
+    rates = [state_of(each, "runa", "2.climb.moving").rate for each in (demo_result, slow)]
+    assert rates[1] < rates[0]
+
+
+def test_the_dial_at_rest_is_the_plan_and_far_turns_are_refused(demo) -> None:
+    assert turned(demo, Dial()) is demo
+    assert dial_sentence(Dial(), DISPLAY) == ""
+    with pytest.raises(ValidationError):
+        Dial(colder=90)
+    with pytest.raises(ValidationError, match="before 23:00"):
+        turned(_long_day(demo), Dial(slower=100))
+
+
+def _long_day(demo):
+    late = demo.days[1].legs[0].altered(start_h=16.0)
+    legs = (late, *demo.days[1].legs[1:])
+    return demo.altered(days=(demo.days[0], demo.days[1].altered(legs=legs), *demo.days[2:]))
+
+
+def test_removing_a_garment_never_warms(demo, demo_result) -> None:
+    for moment in demo_result.people[0].moments[:12]:
+        everything = frozenset(piece.id for piece in demo.people[0].garments)
+        whole = layer_cut(demo.people[0], everything)
+        for piece in demo.people[0].garments:
+            less = layer_cut(demo.people[0], everything - {piece.id})
+            for region, layers in whole.items():
+                assert sum(c for _, c in less[region]) <= sum(c for _, c in layers) + 1e-9
+        assert moment.least <= moment.provided + 0.5
+
+
+def test_warmth_of_every_catalogue_piece_is_in_the_fields_range() -> None:
+    found = warmth(CATALOGUE)
+    assert (found.clo >= 0).all()
+    assert (found.clo < 4).all()
+    assert (found.local >= found.clo - 1e-9).all()
