@@ -120,7 +120,7 @@ def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Choices:
     forced = by_moment(((dress.base & ~dress.only_at_camp) | dress.always) & awake)
     forced = forced | (by_moment(dress.shell) & air.stormy[:, None])
     spare_shell = (dress.layer == LAYER_ORDER["shell"]) & ~dress.shell
-    optional = awake & ~dress.always & (dress.layer > 0) & ~spare_shell
+    optional = awake & ~dress.always & (dress.layer > 0) & ~spare_shell & ~dress.instead
     allowed = by_moment(optional) & (~by_moment(dress.only_at_camp) | boots_off)
     allowed = allowed | (by_moment(dress.base & dress.only_at_camp) & boots_off)
     ladder = np.arange(-1, dress.places)[:, None]

@@ -1,6 +1,6 @@
 """Wardrobes: what people carry as arrays, in order from skin to air, ready for dressing."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,8 +24,8 @@ class Wardrobes:
 
     garments by person; cover and local insulation [clo] [P x G x 7]; clo, air permeability
     [l/(m² s)] and share of warmth left when soaked [P x G]; covers [P x G x 7] and the other flags
-    [P x G]; base and shell are the pieces of that layer worn when it is, rung the place of a piece
-    in the order of putting on.
+    [P x G]; base and shell are the pieces of that layer worn when it is, instead those that another
+    worn all day leaves no place for, rung the place of a piece in the order of putting on.
     """
 
     garments: tuple[tuple[Garment, ...], ...]
@@ -39,6 +39,7 @@ class Wardrobes:
     base: Flags
     shell: Flags
     always: Flags
+    instead: Flags
     only_at_camp: Flags
     only_asleep: Flags
     layer: Array
@@ -100,7 +101,7 @@ def _regions_covered(piece: Garment) -> set[str]:
     return {region for region, share in piece.cover.items() if share >= COVERED}
 
 
-def _first_worn(garments: tuple[Garment, ...], layer: str) -> set[str]:
+def _first_worn(garments: Iterable[Garment], layer: str) -> set[str]:
     """Of pieces in one layer that would lie over the same region, the first listed is worn."""
     taken: set[str] = set()
     chosen: set[str] = set()
@@ -112,6 +113,15 @@ def _first_worn(garments: tuple[Garment, ...], layer: str) -> set[str]:
             chosen.add(piece.id)
             taken |= regions
     return chosen
+
+
+def _never_together(garments: tuple[Garment, ...]) -> set[str]:
+    """Pieces worn all day in the place of one listed before them: second trousers, second boots."""
+    found: set[str] = set()
+    for layer in ("mid", "shell"):
+        all_day = [piece for piece in garments if piece.always and piece.layer == layer]
+        found |= {piece.id for piece in all_day} - _first_worn(all_day, layer)
+    return found
 
 
 def _putting_on(pieces: Sequence[Garment], clo: Sequence[float]) -> list[int]:
@@ -154,12 +164,13 @@ def wardrobes(people: Sequence[Person]) -> Wardrobes:
     def flags(values: Sequence[bool]) -> Flags:
         return over_places(values) > 0
 
-    first = [
-        piece.id in chosen
-        for person in people
-        for chosen in [_first_worn(person.garments, "base") | _first_worn(person.garments, "shell")]
-        for piece in person.garments
-    ]
+    first: list[bool] = []
+    instead: list[bool] = []
+    for person in people:
+        chosen = _first_worn(person.garments, "base") | _first_worn(person.garments, "shell")
+        spare = _never_together(person.garments)
+        first += [piece.id in chosen for piece in person.garments]
+        instead += [piece.id in spare for piece in person.garments]
     rungs = np.zeros(at.shape)
     for number, row in enumerate(rows):
         pieces = [listed[each] for each in row]
@@ -177,7 +188,8 @@ def wardrobes(people: Sequence[Person]) -> Wardrobes:
         waterproof=flags([piece.waterproof for piece in listed]),
         base=flags(first) & (layer == LAYER_ORDER["base"]),
         shell=flags(first) & (layer == LAYER_ORDER["shell"]),
-        always=flags([piece.always for piece in listed]),
+        always=flags([piece.always for piece in listed]) & ~flags(instead),
+        instead=flags(instead),
         only_at_camp=flags([piece.only_at_camp for piece in listed]),
         only_asleep=flags([piece.only_asleep for piece in listed]),
         layer=layer,
