@@ -147,7 +147,7 @@ def test_keys_alone(page: Page) -> None:
 
 def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
     page.goto(HALT)
-    page.locator(".outfit .how summary").click()
+    page.locator(".outfit .how[id^='how'] summary").click()
     expect(page.get_by_text("heat balance at 33.34")).to_be_visible()
     page.locator("#f-humidity_pct").scroll_into_view_if_needed()
     scroll = page.evaluate("scrollY")
