@@ -72,7 +72,19 @@ class Member(Value):
     precipitation_mm: tuple[HourlyRain, ...]
 
 
-class Hourly(Value):
+class HourlyFigures(Value):
+    """Figures hour by hour; a missing one is null. Precipitation is what falls in the hour."""
+
+    air_c: tuple[HourlyCelsius | None, ...] = Field(min_length=1, max_length=MOST_HOURS)
+    wind_ms: tuple[HourlyWind | None, ...] = Field(max_length=MOST_HOURS)
+    gust_ms: tuple[HourlyWind | None, ...] = Field(default=(), max_length=MOST_HOURS)
+    precipitation_mm: tuple[HourlyRain | None, ...] = Field(default=(), max_length=MOST_HOURS)
+    humidity_pct: tuple[HourlyPercent | None, ...] = Field(default=(), max_length=MOST_HOURS)
+    cloud_pct: tuple[HourlyPercent | None, ...] = Field(default=(), max_length=MOST_HOURS)
+    members: tuple[Member, ...] = Field(default=(), max_length=60)
+
+
+class Hourly(HourlyFigures):
     """Weather hour by hour at one height; a missing figure is null and another source is asked.
 
     The figure at an index holds for first + index hours; precipitation is what falls in the hour
@@ -88,21 +100,12 @@ class Hourly(Value):
         default=None, description="clock time of the place; spread grows with time since"
     )
     first: datetime = Field(description="clock time of the place of the first hour")
-    air_c: tuple[HourlyCelsius | None, ...] = Field(max_length=MOST_HOURS)
-    wind_ms: tuple[HourlyWind | None, ...] = Field(max_length=MOST_HOURS)
-    gust_ms: tuple[HourlyWind | None, ...] = Field(default=(), max_length=MOST_HOURS)
-    precipitation_mm: tuple[HourlyRain | None, ...] = Field(default=(), max_length=MOST_HOURS)
-    humidity_pct: tuple[HourlyPercent | None, ...] = Field(default=(), max_length=MOST_HOURS)
-    cloud_pct: tuple[HourlyPercent | None, ...] = Field(default=(), max_length=MOST_HOURS)
-    members: tuple[Member, ...] = Field(default=(), max_length=60)
     used: bool = Field(default=True, description="a source set aside rules no hour")
     notes: str = Field(default="", max_length=400)
 
     @model_validator(mode="after")
     def _even(self) -> Self:
         hours = len(self.air_c)
-        if not hours:
-            raise ValueError("a source needs at least one hour")
         if self.first.tzinfo or (self.issued and self.issued.tzinfo):
             raise ValueError("times are the place's clock times, without an offset")
         if self.first.minute or self.first.second or self.first.microsecond:

@@ -7,7 +7,8 @@ from pydantic import ValidationError
 
 from caldarium.core.course import FORMAT, VERSION, Course
 from caldarium.core.versions import upgraded
-from caldarium.formats.fault import FileError, decode
+from caldarium.formats.fault import FileError
+from caldarium.formats.json_text import read_object
 
 
 def write_course(course: Course) -> str:
@@ -22,15 +23,7 @@ def read_course(data: bytes) -> Course:
         FileError: naming line and column for text that is not JSON, and the path of the value
             for JSON that is not a course.
     """
-    text = decode(data)
-    try:
-        document = json.loads(text)
-    except RecursionError:
-        raise FileError("nested too deeply for a course document", 1, 1) from None
-    except json.JSONDecodeError as fault:
-        raise FileError(f"not JSON: {fault.msg}", fault.lineno, fault.colno) from None
-    if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise FileError(f'not a Caldarium course: "format" must be "{FORMAT}"', 1, 1)
+    text, document = read_object(data, FORMAT, "Caldarium course")
     if document.get("version") not in range(1, VERSION + 1):
         raise FileError(f"this application reads versions 1 to {VERSION} of the format", 1, 1)
     try:

@@ -1,5 +1,7 @@
 """People: who they are and what each has."""
 
+from collections.abc import Callable
+
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
@@ -131,6 +133,16 @@ async def body(request: Request, number: int, identifier: str) -> Response:
     return _person_page(request, number, identifier, form=form, errors=errors)
 
 
+def _alter(
+    request: Request, number: int, identifier: str, words: str, change: Callable[[Person], Person]
+) -> None:
+    """Change one person in one step."""
+    courses_of(request).change(
+        number, f"{identifier}: {words}",
+        lambda now: with_person(now, change(find_person(now, identifier))),
+    )  # fmt: skip
+
+
 @router.post("/courses/{number}/people/{identifier}/add")
 async def add(request: Request, number: int, identifier: str) -> Response:
     """Give a person a piece of the catalogue."""
@@ -141,10 +153,7 @@ async def add(request: Request, number: int, identifier: str) -> Response:
     piece = everything.get(wanted)
     if piece is None:
         return _person_page(request, number, identifier, errors={"piece": "choose a piece"})
-    courses_of(request).change(
-        number, f"{identifier}: with {piece.name}",
-        lambda now: with_person(now, add_piece(find_person(now, identifier), piece)),
-    )  # fmt: skip
+    _alter(request, number, identifier, f"with {piece.name}", lambda one: add_piece(one, piece))
     return _back(number, identifier)
 
 
@@ -169,10 +178,7 @@ async def own(request: Request, number: int, identifier: str) -> Response:
             held = courses_of(request).get(number)
             taken = piece_ids(find_person(held.course, identifier))
             piece = _own_piece(form, values, name, fresh_id(name, taken))
-            courses_of(request).change(
-                number, f"{identifier}: with {name}",
-                lambda now: with_person(now, add_piece(find_person(now, identifier), piece)),
-            )  # fmt: skip
+            _alter(request, number, identifier, f"with {name}", lambda one: add_piece(one, piece))
             return _back(number, identifier)
         except ValidationError as fault:
             parts = {"thickness_mm": "thickness", "air_permeability": "permeability",
@@ -207,10 +213,7 @@ def _own_piece(
 async def remove(request: Request, number: int, identifier: str) -> Response:
     """Take a piece away; undo brings it back."""
     piece = str((await request.form()).get("piece", ""))
-    courses_of(request).change(
-        number, f"{identifier}: without {piece}",
-        lambda now: with_person(now, remove_piece(find_person(now, identifier), piece)),
-    )  # fmt: skip
+    _alter(request, number, identifier, f"without {piece}", lambda one: remove_piece(one, piece))
     return _back(number, identifier)
 
 

@@ -115,7 +115,7 @@ def test_an_ensemble_plans_by_its_own_percentile(demo) -> None:
     ("change", "words"),
     [
         ({"wind_ms": (1.0,)}, "wind_ms has 1 hours"),
-        ({"air_c": ()}, "at least one hour"),
+        ({"air_c": ()}, "at least 1 item"),
         ({"first": datetime(2026, 9, 21, 6, 30)}, "full hour"),
         ({"members": (Member(air_c=(1,), wind_ms=(1,), precipitation_mm=(0,)),)}, "member 1"),
     ],
