@@ -18,6 +18,7 @@ VIEWS = {
         False,
     ),
     "route-phone": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (390, 844), False),
+    "story": ("/courses/1/story?person=ossi&moment=3.north-top.halt", (1280, 800), False),
     "group": ("/courses/1/group", (1280, 800), False),
     "climate": ("/courses/1/climate", (1280, 800), False),
 }

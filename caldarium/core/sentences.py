@@ -5,6 +5,7 @@ import math
 from caldarium.core.assess import Assessment, MomentState, PersonResult
 from caldarium.core.course import Course, Person
 from caldarium.core.cures import Breaking, Cure, GapMoment
+from caldarium.core.day_heat import DayStory, MomentStory
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night, ShelterNight
 from caldarium.core.units import Display, hours_text, signed
@@ -90,6 +91,48 @@ def breaking_sentence(found: Breaking, display: Display) -> str:
     if found.wind is None:
         return f"This outfit {cold}."
     return f"This outfit {cold}, or at {display.wind(found.wind)} at the body in this cold."
+
+
+def story_sentence(story: DayStory) -> str:
+    """The day's heat and moisture in one sentence.
+
+    Source: core.day_heat.
+    """
+    coldest = min(story.moments, key=lambda each: each.stored)
+    wettest = max(story.moments, key=lambda each: each.moisture)
+    sweat = sum(each.sweat for each in story.moments)
+    told = f"{sweat:.1f} L of sweat over the day"
+    if wettest.moisture > 20:
+        told += (
+            f"; clothing is wettest after the {wettest.kind}, {wettest.moisture:.0f} g/m², which "
+            f"leaves {wettest.kept:.0%} of its warmth"
+        )
+    if coldest.stored < -5:
+        told += f"; most heat goes while {_doing(coldest.kind)}, {-coldest.stored:.0f} W h/m²"
+    first = next((each for each in story.moments if each.in_debt), None)
+    if first is not None:
+        told += f"; the day's heat debt passes 40 W h/m² while {_doing(first.kind)}"
+    return told + "."
+
+
+def _doing(kind: str) -> str:
+    """A kind of moment as something people do."""
+    known = {"dawn": "packing up", "halt": "halting", "camp": "at camp"}
+    return known.get(kind, kind)
+
+
+def told_by_story(each: MomentStory) -> str:
+    """What the body's own heat says of a moment, beside its verdict.
+
+    Source: core.day_heat.
+    """
+    if each.in_debt:
+        if each.held_for == 0:
+            return "in debt from before: warm up, eat, move"
+        return f"the day's debt passes the limit after {hours_text(each.held_for)}"
+    if each.state == "gap":
+        return "short by steady state; the heat of the body carries it this long"
+    return "–"
 
 
 def dial_sentence(dial: Dial, display: Display) -> str:

@@ -82,3 +82,13 @@ def test_a_course_without_gaps_says_so(client) -> None:
                 "day": f"{day}", "caution": "as forecast"}  # fmt: skip
         client.post("/courses/1/edit", data=BASE | warm, headers={"HX-Request": "true"})
     assert "No gaps by day" in client.get("/courses/1/group").text
+
+
+def test_the_day_of_the_body_beside_the_verdicts(client) -> None:
+    shown = client.get("/courses/1/story?person=ossi&moment=3.north-top.halt").text
+    assert "Body heat of Ossi Vane, Wednesday" in shown
+    assert "L of sweat over the day" in shown
+    assert "in debt from before: warm up, eat, move" in shown
+    assert shown.count('class="tag-state') == 7
+    rest_day = client.get("/courses/1/story?person=nobody&moment=nothing").text
+    assert "Body heat of" in rest_day

@@ -1,0 +1,60 @@
+"""A day of the body: heat stored, core, and moisture in the clothing over the moments."""
+
+import numpy as np
+
+from caldarium.core.day_heat import DEBT_LIMIT, DayStory
+from caldarium.core.moments import Moment
+from caldarium.core.units import Display, clock_text
+from caldarium.drawings.svg import Svg, drawing, line, path, rect, text, title
+
+WIDTH, HEIGHT, LEFT, RIGHT = 1200.0, 300.0, 70.0, 1190.0
+HEAT_TOP, HEAT_BOTTOM, WATER_TOP, WATER_BOTTOM = 20.0, 190.0, 205.0, 270.0
+
+
+def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg:
+    """The curves as a drawing, with the limit of heat debt across them."""
+    begin, end = moments[0].start, moments[-1].end
+    low = min(float(story.stored.min()), DEBT_LIMIT) - 10
+    high = max(float(story.stored.max()), 0.0) + 10
+
+    def x(hour: float) -> float:
+        return LEFT + (RIGHT - LEFT) * (hour - begin) / (end - begin)
+
+    def y(stored: float) -> float:
+        return HEAT_BOTTOM - (HEAT_BOTTOM - HEAT_TOP) * (stored - low) / (high - low)
+
+    parts: list[Svg] = []
+    for each in moments:
+        width = x(each.end) - x(each.start)
+        words = f"{clock_text(each.start)} {each.kind}"
+        parts.append(rect(x(each.start), 6, width, WATER_BOTTOM - 6, f"span {each.kind.split()[0]}",
+                          title(words)))  # fmt: skip
+        if width > 7 * len(each.kind):
+            parts.append(text(x(each.start) + 4, 16, each.kind, "axis"))
+    heat = [(x(h), y(s)) for h, s in zip(story.hour.tolist(), story.stored.tolist(), strict=True)]
+    wet = max(float(story.moisture.max()), 50.0)
+    water = [
+        (x(h), WATER_BOTTOM - (WATER_BOTTOM - WATER_TOP) * m / wet)
+        for h, m in zip(story.hour.tolist(), story.moisture.tolist(), strict=True)
+    ]
+    parts += [
+        line(LEFT, y(0), RIGHT, y(0), "zero"),
+        line(LEFT, y(DEBT_LIMIT), RIGHT, y(DEBT_LIMIT), "limit"),
+        text(LEFT - 6, y(0) + 4, "rested", "axis", "end"),
+        text(LEFT - 6, y(DEBT_LIMIT) + 4, f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−"), "axis",
+             "end"),
+        path(heat, "air"),
+        path([(water[0][0], WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water",
+             closed=True),
+        text(LEFT - 6, WATER_TOP + 10, f"{wet:.0f} g/m²", "axis", "end"),
+        text(LEFT - 6, WATER_BOTTOM, "moisture", "axis", "end"),
+    ]  # fmt: skip
+    for hour in range(int(np.ceil(begin)), int(end) + 1, 2):
+        parts.append(text(x(hour), HEIGHT - 12, clock_text(hour), "axis", "middle"))
+    coldest = display.temperature(float(story.core.min()), 1)
+    label = (
+        f"Heat stored in the body over the day, down to {float(story.stored.min()):.0f} W h/m²; "
+        f"coldest core {coldest}; moisture in the clothing up to {float(story.moisture.max()):.0f} "
+        "grams a square metre. The table holds the same."
+    )
+    return drawing(WIDTH, HEIGHT, label, *parts, class_="strip story")
