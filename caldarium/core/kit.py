@@ -54,6 +54,31 @@ class Garment(Value):
         return float(sum(share * self.cover.get(region, 0) for region, share in shares))
 
 
+THICKEST = {"base": 8.0, "mid": 20.0, "insulation": 80.0, "shell": 6.0}
+"""Thickness beyond which a layer of that kind is a slip of the ruler [mm]: judgement."""
+LIGHTEST, HEAVIEST = 8.0, 4000.0
+"""Mass of a single garment beyond which the scale is asked again [g]: judgement."""
+
+
+def slips(piece: Garment) -> dict[str, str]:
+    """What of a garment is most likely a slip, by field, in words for who measured it.
+
+    Source: judgement, see THICKEST and LIGHTEST.
+    """
+    found: dict[str, str] = {}
+    most = THICKEST[piece.layer]
+    if piece.thickness_mm is not None and piece.thickness_mm > most:
+        found["thickness_mm"] = (
+            f"{piece.thickness_mm:g} mm over the loft is no {piece.layer} layer; those end near "
+            f"{most:g} mm. Measure the piece lying flat, once, in millimetres"
+        )
+    if piece.mass_g < LIGHTEST:
+        found["mass_g"] = f"{piece.mass_g:g} g is less than a liner glove: weigh it again"
+    elif piece.mass_g > HEAVIEST:
+        found["mass_g"] = f"{piece.mass_g:,.0f} g for one garment: is that ounces or pounds?"
+    return found
+
+
 class Bag(Value):
     """A sleeping bag or quilt with its one label."""
 

@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 
 WALKING = ("approach", "ascent", "traverse", "ridge", "descent", "snow", "summit day")
 STILL = ("rest", "camp")
+LATEST_END = 23.0
+"""When a day's legs must have ended [h]."""
 SET_OUT = 8.5
 """When a day starts where nothing else is said [h]."""
 NAISMITH_CLIMB = 600.0
@@ -193,9 +195,6 @@ def day_fault(day: Day, start_altitude: float) -> str:
     if clock > LATEST_END:
         return "the day's legs must end before 23:00"
     return ""
-
-
-LATEST_END = 23.0
 
 
 def up_and_down(

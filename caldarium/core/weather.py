@@ -193,12 +193,10 @@ class Weather:
             core.sun.day_curve.
         """
         course = self.course
-        rule = self.rules[np.clip(np.floor(hours).astype(int), 0, len(self.rules) - 1)]
-        shift = self.shift
+        rule, shift = self._rule(hours), self.shift
         air, forecast = self._by_day_curve(hours, shift), self._by_day_curve(hours, NO_SHIFT)
         wind = self._day_value("wind_ms", hours) + shift.wind_ms
         humidity = self._day_value("humidity_pct", hours)
-        rain = self._typed_rain(hours)
         height = np.full(hours.shape, course.conditions_altitude_m)
         gust = wind * GUST_FACTOR
         for number, series in enumerate(self.series):
@@ -210,9 +208,8 @@ class Weather:
             forecast = np.where(here, series.at("forecast", hours), forecast)
             wind = np.where(here, series.at("wind", hours), wind)
             gust = np.where(here, series.at("gust", hours), gust)
-            damp, fallen = series.at("humidity", hours), series.falling(hours)
+            damp = series.at("humidity", hours)
             humidity = np.where(here & np.isfinite(damp), damp, humidity)
-            rain = np.where(here & np.isfinite(fallen), fallen, rain)
         state = carry_air(air, humidity, height, altitude, course.lapse_k_per_km)
         return Met(
             air=state.air,
@@ -220,15 +217,17 @@ class Weather:
             humidity=state.humidity,
             wind=wind,
             gust=gust,
-            precipitation=rain,
+            precipitation=self.precipitation(hours),
             wet_bulb=wet_bulb(state.air, state.humidity, state.pressure),
             source=rule,
         )
 
+    def _rule(self, hours: Array) -> NDArray[np.intp]:
+        return self.rules[np.clip(np.floor(hours).astype(int), 0, len(self.rules) - 1)]
+
     def precipitation(self, hours: Array) -> Array:
         """Rate at those hours [mm/h]. Source: the source that rules."""
-        rule = self.rules[np.clip(np.floor(hours).astype(int), 0, len(self.rules) - 1)]
-        rain = self._typed_rain(hours)
+        rule, rain = self._rule(hours), self._typed_rain(hours)
         for number, series in enumerate(self.series):
             if series is not None:
                 fallen = series.falling(hours)
@@ -237,7 +236,7 @@ class Weather:
 
     def cloud(self, hours: Array) -> Array:
         """Cloud cover [%]; NaN where the source that rules does not say. Source: that source."""
-        rule = self.rules[np.clip(np.floor(hours).astype(int), 0, len(self.rules) - 1)]
+        rule = self._rule(hours)
         cover = np.full(hours.shape, np.nan)
         for number, series in enumerate(self.series):
             if series is not None:

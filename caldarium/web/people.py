@@ -16,7 +16,7 @@ from caldarium.core.changes import (
     with_person,
 )
 from caldarium.core.course import Course, Person
-from caldarium.core.kit import Garment, Item
+from caldarium.core.kit import Garment, Item, slips
 from caldarium.core.load import PURPOSES
 from caldarium.core.wardrobe import warmth
 from caldarium.core.wetness import DRY_SHARE
@@ -37,6 +37,10 @@ OWN = {
     "permeability": Field("permeability", "Air permeability, l/(m² s)", "percent"),
     "mass": Field("mass", "Mass", "mass"),
 }
+OWN_FIELDS = {
+    "thickness_mm": "thickness", "air_permeability": "permeability", "mass_g": "mass",
+    "name": "own_name",
+}  # fmt: skip
 
 
 def _local_clo(piece: Garment) -> float:
@@ -178,13 +182,16 @@ async def own(request: Request, number: int, identifier: str) -> Response:
             held = courses_of(request).get(number)
             taken = piece_ids(find_person(held.course, identifier))
             piece = _own_piece(form, values, name, fresh_id(name, taken))
-            _alter(request, number, identifier, f"with {name}", lambda one: add_piece(one, piece))
-            return _back(number, identifier)
+            found = slips(piece) if isinstance(piece, Garment) else {}
+            errors |= {OWN_FIELDS[field]: words for field, words in found.items()}
+            if not errors:
+                _alter(
+                    request, number, identifier, f"with {name}", lambda one: add_piece(one, piece)
+                )
+                return _back(number, identifier)
         except ValidationError as fault:
-            parts = {"thickness_mm": "thickness", "air_permeability": "permeability",
-                     "mass_g": "mass", "name": "own_name"}  # fmt: skip
             for error in fault.errors():
-                part = parts.get(str(error["loc"][-1]) if error["loc"] else "", "own_name")
+                part = OWN_FIELDS.get(str(error["loc"][-1]) if error["loc"] else "", "own_name")
                 errors[part] = error["msg"].replace("Input should be", "must be")
     return _person_page(request, number, identifier, form=form, errors=errors)
 

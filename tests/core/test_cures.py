@@ -18,6 +18,7 @@ from caldarium.core.dressing import (
     settle,
     worth,
 )
+from caldarium.core.kit import slips
 from caldarium.core.quantities import CLO
 from caldarium.core.sentences import breaking_sentence, cure_sentence, dial_sentence
 from caldarium.core.units import Display
@@ -222,3 +223,21 @@ def test_warmth_of_every_catalogue_piece_is_in_the_fields_range() -> None:
     assert (found.clo >= 0).all()
     assert (found.clo < 5).all()
     assert (found.local >= found.clo - 1e-9).all()
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "words"),
+    [
+        ({"thickness_mm": 60.0}, "thickness_mm", "no mid layer; those end near 20 mm"),
+        ({"mass_g": 0}, "mass_g", "less than a liner glove"),
+        ({"mass_g": 9000}, "mass_g", "ounces or pounds"),
+    ],
+)
+def test_slips_of_ruler_and_scale_are_asked_about(change, field, words) -> None:
+    piece = load_catalogue().garments["mid-fleece-200"]
+    assert slips(piece) == {}
+    assert words in slips(piece.altered(**change))[field]
+
+
+def test_nothing_in_the_catalogue_is_a_slip() -> None:
+    assert [piece.id for piece in CATALOGUE if slips(piece)] == []
