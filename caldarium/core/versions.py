@@ -28,7 +28,7 @@ def _legs_from_routes(document: dict[str, Any]) -> dict[str, Any]:
     for day in document["days"]:
         kept = {key: value for key, value in day.items() if key not in ("route", "end_altitude_m")}
         end = float(day["end_altitude_m"])
-        days.append(kept | {"legs": route_legs(day["route"], altitude, end)})
+        days.append(kept | {"legs": _day_legs(day["route"], altitude, end)})
         altitude = end
     people = [
         person
@@ -46,6 +46,14 @@ def _legs_from_routes(document: dict[str, Any]) -> dict[str, Any]:
         if not key.endswith((".high_point_m", ".end_altitude_m"))
     }
     return document | {"version": 2, "days": days, "people": people, "as_typed": typed}
+
+
+def _day_legs(route: dict[str, Any], start: float, end: float) -> list[dict[str, Any]]:
+    """Legs of a version 1 day; one that rested and yet ended elsewhere gets an easy way there."""
+    if float(route.get("walking_h", 6)) or abs(end - start) <= 0.5:
+        return route_legs(route, start, end)
+    easy = {"id": "way", "kind": "traverse", "distance_km": max(2.0, abs(end - start) / 100)}
+    return [easy | {"to_altitude_m": end, "exposure": route.get("exposure", "open")}]
 
 
 def _renamed(moment: str) -> str:

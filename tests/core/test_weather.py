@@ -271,6 +271,9 @@ def test_first_version_of_the_format_reads_as_legs(demo) -> None:
     assert course.people[0].overrules[0].moment == "2.top.halt"
     assert "2.top.halt" in {m.id for m in build_timeline(course).moments}
     assert upgraded(present) is present
+    moved = {**route, "distance_km": 0, "walking_h": 0}
+    old["days"][3] = old["days"][3] | {"route": moved, "end_altitude_m": 900}
+    assert type(demo).model_validate(upgraded(old)).ends[3] == 900
 
 
 def test_a_rest_day_between_camps_stays_put(demo) -> None:
