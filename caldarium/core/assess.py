@@ -200,7 +200,8 @@ def _dress(course: Course, dress: Wardrobes, air: Air, needs: Needs) -> _Dressed
     whole = both.whole[..., :rungs]
     rung = choose(whole, needs.minimal, needs.neutral)
     people, moments = np.indices(rung.shape)
-    worn = settle(dress, outfits[people, moments, rung], choices.free, air, needs)
+    begin = outfits[people, moments, rung]
+    worn = settle(dress, begin, whole[people, moments, rung], choices.free, air, needs)
     final = worth(dress, worn[:, :, None], air)
     return _Dressed(
         worn=worn,

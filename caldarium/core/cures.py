@@ -13,7 +13,7 @@ from caldarium.core.kit import Garment
 from caldarium.core.moments import Moment
 from caldarium.core.nights import bag_top
 from caldarium.core.quantities import CLO, Array, Flags
-from caldarium.core.wardrobe import wardrobes
+from caldarium.core.wardrobe import regions_covered, wardrobes
 
 LEAST_WORTH = 0.02
 """Pieces that close less than this are not named [clo]: judgement."""
@@ -85,7 +85,7 @@ def cures(
     Source: core.dressing with the piece added and everything on; degrees by the slope of ISO
         11079's need over temperature.
     """
-    added = [piece for piece in pieces if piece.id not in {each.id for each in person.garments}]
+    added = [piece for piece in pieces if _has_place(person, piece)]
     variants = [person, *(_with(person, piece) for piece in added)]
     whole = _fullest(course, moment, variants, [state] * len(variants))
     slope = _need_slope(course, person, moment, state)
@@ -104,6 +104,20 @@ def cures(
             each.piece.mass_g if each.whole else -each.closes / max(each.piece.mass_g, 1.0),
         ),
     )
+
+
+def _has_place(person: Person, piece: Garment) -> bool:
+    """Whether a piece would be worn: not carried yet, its place on the body not taken."""
+    if piece.only_asleep or any(each.id == piece.id for each in person.garments):
+        return False
+    alone = piece.layer in ("base", "shell") or piece.always
+    rivals = (
+        each for each in person.garments
+        if each.layer == piece.layer and not each.only_asleep
+        and (each.always or not piece.always or piece.layer != "mid")
+    )  # fmt: skip
+    covered = regions_covered(piece)
+    return not alone or not any(covered & regions_covered(each) for each in rivals)
 
 
 def _with(person: Person, piece: Garment) -> Person:

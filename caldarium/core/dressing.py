@@ -289,12 +289,15 @@ def distance_from_right(whole: Array, needs: Needs) -> Array:
     )  # fmt: skip
 
 
-def settle(dress: Wardrobes, worn: Flags, free: Flags, air: Air, needs: Needs) -> Flags:
+def settle(
+    dress: Wardrobes, worn: Flags, whole: Array, free: Flags, air: Air, needs: Needs
+) -> Flags:
     """Outfits from which no single piece put on or taken off comes closer to what is right.
 
     Args:
         dress: the people's pieces.
         worn: where to begin [P x M x G].
+        whole: what that is worth [m² K/W, P x M].
         free: pieces that may change [P x M x G].
         air, needs: over P and M.
 
@@ -304,21 +307,24 @@ def settle(dress: Wardrobes, worn: Flags, free: Flags, air: Air, needs: Needs) -
     Source: judgement; a descent by single changes.
     """
     worn = worn.copy()
-    flips = np.concatenate([np.zeros((1, dress.places), dtype=bool), np.eye(dress.places) > 0])
-    people, columns = (each.ravel() for each in np.indices(worn.shape[:2]))
+    places = np.argsort(~free, axis=-1, kind="stable")[..., : int(free.sum(axis=-1).max(initial=0))]
+    # A cell that is short with everything on has nothing to gain from a single change.
+    people, columns = np.nonzero((~worn & free).any(axis=-1) | (needs.minimal <= whole))
     for _ in range(MOST_CHANGES):
-        here = worn[people, columns]
-        tried = (here[:, None, :] ^ flips)[:, None]
-        whole = worth(dress.take(people), tried, air.cells(people, columns)).whole
-        far = distance_from_right(whole, needs.cells(people, columns))[:, 0]
-        far[:, 1:][~free[people, columns]] = np.inf
+        here, tried_places = worn[people, columns], places[people, columns]
+        cells, steps = np.indices(tried_places.shape)
+        tried = np.repeat(here[:, None, :], tried_places.shape[1] + 1, axis=1)
+        may = free[people[cells], columns[cells], tried_places]
+        tried[cells, steps + 1, tried_places] ^= may
+        value = worth(dress.take(people), tried[:, None], air.cells(people, columns)).whole
+        far = distance_from_right(value, needs.cells(people, columns))[:, 0]
         best = np.argmin(far, axis=1)
         gain = far[:, 0] - far[np.arange(len(best)), best]
         moved = np.flatnonzero(gain > CLOSER)
         if not len(moved):
             break
         people, columns = people[moved], columns[moved]
-        worn[people, columns, best[moved] - 1] ^= True
+        worn[people, columns] = tried[moved, best[moved]]
     return worn
 
 

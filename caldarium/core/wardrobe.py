@@ -97,7 +97,8 @@ def warmth(pieces: Sequence[Garment]) -> Warmth:
     )
 
 
-def _regions_covered(piece: Garment) -> set[str]:
+def regions_covered(piece: Garment) -> set[str]:
+    """Regions that a piece lies over. Source: COVERED."""
     return {region for region, share in piece.cover.items() if share >= COVERED}
 
 
@@ -108,7 +109,7 @@ def _first_worn(garments: Iterable[Garment], layer: str) -> set[str]:
     for piece in garments:
         if piece.layer != layer or piece.only_asleep:
             continue
-        regions = _regions_covered(piece)
+        regions = regions_covered(piece)
         if not regions & taken:
             chosen.add(piece.id)
             taken |= regions
@@ -129,7 +130,7 @@ def _putting_on(pieces: Sequence[Garment], clo: Sequence[float]) -> list[int]:
 
     def key(place: int) -> tuple[bool, bool, float]:
         piece = pieces[place]
-        large = bool(_regions_covered(piece) - _SMALL)
+        large = bool(regions_covered(piece) - _SMALL)
         return (piece.layer == "shell", large, LAYER_ORDER[piece.layer] + clo[place])
 
     rungs = [0] * len(pieces)

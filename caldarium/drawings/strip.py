@@ -15,6 +15,10 @@ SHORT_WORDS = {"gap": "gap", "slack": "slack", "hot": "hot", "snug": "snug"}
 SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
 
+Cells = dict[tuple[str, str], tuple[str, str]]
+"""State and a few words by person and moment."""
+
+
 def moment_name(course: Course, moment: Moment) -> str:
     """A moment as people say it: weekday, clock time and kind."""
     day = course.start + timedelta(days=moment.day)
@@ -23,7 +27,7 @@ def moment_name(course: Course, moment: Moment) -> str:
 
 def strip(
     course: Course, result: Assessment, person: str, moment: str, display: Display,
-    *, width: float = 1232, only_day: int | None = None,
+    *, width: float = 1232, only_day: int | None = None, states: Cells | None = None,
 ) -> Svg:  # fmt: skip
     """The strip as a drawing.
 
@@ -34,6 +38,7 @@ def strip(
         display: units.
         width: of the drawing.
         only_day: draw one day only (from 0), for narrow screens.
+        states: from states_by_cell, where they are at hand.
     """
     moments = tuple(
         each for each in result.timeline.moments if only_day is None or each.day == only_day
@@ -42,7 +47,8 @@ def strip(
     axis = time_axis(moments, left, width - 2)
     height = ROWS_TOP + ROW * len(course.people) + 2
     weather = WeatherBand(course, result, axis, display, width, SMALL)
-    parts = [*weather.parts(), *_rows(course, result, axis, person, moment, left)]
+    states = states_by_cell(result) if states is None else states
+    parts = [*weather.parts(), *_rows(course, states, axis, person, moment, left)]
     parts += _cursor(course, axis, moment, height, width)
     label = (
         f"Hours of {course.name}: temperature, wind and precipitation above, "
@@ -52,7 +58,7 @@ def strip(
     return drawing(width, height, label, *parts, class_="strip")
 
 
-def states_by_cell(result: Assessment) -> dict[tuple[str, str], tuple[str, str]]:
+def states_by_cell(result: Assessment) -> Cells:
     """State and a few words by person and moment."""
     found: dict[tuple[str, str], tuple[str, str]] = {}
     for person in result.people:
@@ -65,9 +71,8 @@ def states_by_cell(result: Assessment) -> dict[tuple[str, str], tuple[str, str]]
 
 
 def _rows(
-    course: Course, result: Assessment, axis: TimeAxis, person: str, moment: str, left: float
+    course: Course, states: Cells, axis: TimeAxis, person: str, moment: str, left: float
 ) -> list[Svg]:
-    states = states_by_cell(result)
     names = [moment_name(course, slot.moment) for slot in axis.slots]
     found: list[Svg] = []
     for row, member in enumerate(course.people):

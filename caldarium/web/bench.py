@@ -147,6 +147,7 @@ def _context(
     state = next((each for each in found.moments if each.moment == cursor.moment), None)
     night = _night_for(found.nights, moment.day)
     catalogue = load_catalogue()
+    states = states_by_cell(result)
     context = {
         "held": held,
         "course": course,
@@ -160,16 +161,23 @@ def _context(
         "night_result": night,
         "moment_name": moment_name,
         "worst": worst_by_kind(result),
-        "states": states_by_cell(result),
+        "states": states,
         "first_moments": list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         "catalogue": catalogue,
         "grounds": list(GROUNDS),
         "exposures": list(EXPOSURES),
         "summary": course_sentence(course, result),
         "caution_words": caution_sentence(course, display),
-        "strip": strip(course, result, cursor.person, cursor.moment, display),
+        "strip": strip(course, result, cursor.person, cursor.moment, display, states=states),
         "day_strip": strip(
-            course, result, cursor.person, cursor.moment, display, width=372, only_day=moment.day
+            course,
+            result,
+            cursor.person,
+            cursor.moment,
+            display,
+            width=372,
+            only_day=moment.day,
+            states=states,
         ),
         "load_drawing": load_days(course, found.load, display),
         "load_words": load_sentence(person, found, display),

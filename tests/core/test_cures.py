@@ -74,7 +74,8 @@ def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None
                     for each in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)))  # fmt: skip
     choices = candidates((person,), dress, air)
     for start in (choices.outfits[:, :, 0], choices.outfits[:, :, -1]):
-        worn = settle(dress, start, choices.free, air, needs)
+        worth_then = worth(dress, start[:, :, None], air).whole[:, :, 0]
+        worn = settle(dress, start, worth_then, choices.free, air, needs)
         tried = [worn]
         for place in np.flatnonzero(choices.free[0, 0]):
             other = worn.copy()
