@@ -6,9 +6,10 @@ from caldarium.core.assess import Assessment, MomentState, PersonResult
 from caldarium.core.course import Course, Person
 from caldarium.core.cures import Breaking, Cure, GapMoment
 from caldarium.core.day_heat import DayStory, MomentStory
+from caldarium.core.legs import Stage
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night, ShelterNight
-from caldarium.core.units import Display, hours_text, signed
+from caldarium.core.units import Display, clock_text, hours_text, signed
 from caldarium.core.weather import TYPED, deviations
 from caldarium.core.what_if import Dial
 
@@ -229,6 +230,21 @@ def course_sentence(course: Course, result: Assessment) -> str:
         f"{idle:,.0f} g idle",
     ]
     return ", ".join(parts) + f" for {len(course.people)} people at caution “{course.caution}”."
+
+
+def leg_sentence(stage: Stage, display: Display) -> str:
+    """When a leg is walked, how fast, how steep, and with how many halts.
+
+    Source: core.legs.
+    """
+    told = f"{clock_text(stage.start)} to {clock_text(stage.end)}"
+    walk = stage.walk
+    if walk is None:
+        return told
+    told += f", {display.pace(walk.speed)}, {walk.slope:.0f} %"
+    if walk.halts:
+        told += f", {_count(walk.halts, 'halt')}"
+    return told
 
 
 def caution_sentence(course: Course, display: Display) -> str:

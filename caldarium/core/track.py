@@ -208,6 +208,12 @@ def parts(track: Track, cuts: list[float]) -> list[Part]:
     return found
 
 
+def totals(pieces: list[Part]) -> dict[str, float]:
+    """Climb and fall of all pieces together, smoothed and raw [m]. Source: climb_totals."""
+    names = ("climb", "fall", "raw_climb", "raw_fall")
+    return {name: float(sum(getattr(piece, name) for piece in pieces)) for name in names}
+
+
 def _thinned(
     track: Track, at: Array, heights: Array
 ) -> tuple[tuple[float, float, float, float], ...]:

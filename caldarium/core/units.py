@@ -136,6 +136,12 @@ class Display:
             return f"{metres_a_second / 0.44704:.{decimals}f} mph"
         return f"{metres_a_second:.{decimals}f} m/s"
 
+    def pace(self, metres_a_second: float) -> str:
+        """Walking speed with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{metres_a_second / 0.44704:.1f} mph"
+        return f"{metres_a_second * 3.6:.1f} km/h"
+
     def wind_change(self, metres_a_second: float) -> str:
         """Difference of wind speeds with its sign and unit. Source: NIST SP 811."""
         value = metres_a_second / 0.44704 if self.customary else metres_a_second

@@ -9,7 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
-from caldarium.core.track import Track, parts
+from caldarium.core.track import Track, parts, totals
 from caldarium.core.way_legs import Cut, cuts_text, parse_cuts, proposed_cuts, with_way
 from caldarium.drawings.way import way_profile
 from caldarium.formats.course_json import describe
@@ -41,7 +41,7 @@ class Ways:
 
 
 def _gpx_page(
-    request: Request, number: int, *, key: str = "", cuts: str = "", first_day: int = 1,
+    request: Request, number: int, *, key: str = "", cuts: str = "", first_day: str = "1",
     errors: dict[str, str] | None = None,
 ) -> HTMLResponse:  # fmt: skip
     held = courses_of(request).get(number)
@@ -64,10 +64,7 @@ def _gpx_page(
             "pieces": pieces,
             "marked": marked,
             "profile": way_profile(track, marked, display_of(request)) if pieces else "",
-            "totals": {
-                part: sum(getattr(piece, part) for piece in pieces)
-                for part in ("climb", "fall", "raw_climb", "raw_fall")
-            },
+            "totals": totals(pieces),
         }
     return page(
         request, "gpx.html", held=held, course=held.course, key=key if kept else "", cuts=cuts,
@@ -77,7 +74,7 @@ def _gpx_page(
 
 @router.get("/courses/{number}/gpx")
 def show(
-    request: Request, number: int, key: str = "", cuts: str = "", first_day: int = 1
+    request: Request, number: int, key: str = "", cuts: str = "", first_day: str = "1"
 ) -> HTMLResponse:
     """The form for a file, and the way that is looked at."""
     return _gpx_page(request, number, key=key, cuts=cuts, first_day=first_day)
@@ -122,9 +119,9 @@ def take(
     days = len(courses_of(request).get(number).course.days)
     if not first_day.isdigit() or not 1 <= int(first_day) <= days:
         wrong = {"first_day": f"a day from 1 to {days}"}
-        return _gpx_page(request, number, key=key, cuts=cuts, errors=wrong)
+        return _gpx_page(request, number, key=key, cuts=cuts, first_day=first_day, errors=wrong)
     if action != "take":
-        return _gpx_page(request, number, key=key, cuts=cuts, first_day=int(first_day))
+        return _gpx_page(request, number, key=key, cuts=cuts, first_day=first_day)
     name, track = kept
     try:
         marked = parse_cuts(cuts)
@@ -134,7 +131,7 @@ def take(
     except ValueError as fault:
         message = describe(fault) if isinstance(fault, ValidationError) else str(fault)
         return _gpx_page(
-            request, number, key=key, cuts=cuts, first_day=int(first_day), errors={"cuts": message}
+            request, number, key=key, cuts=cuts, first_day=first_day, errors={"cuts": message}
         )
     return RedirectResponse(f"/courses/{number}/route", status_code=303)
 

@@ -5,11 +5,10 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.assess import Assessment, assess
+from caldarium.core.assess import assess
 from caldarium.core.bed import GROUNDS
 from caldarium.core.cautions import cautions
 from caldarium.core.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
-from caldarium.core.course import Course
 from caldarium.core.hour_table import TYPED_NAME, hour_figures
 from caldarium.core.moments import build_timeline
 from caldarium.core.sentences import caution_sentence, course_sentence, number, source_sentences
@@ -35,11 +34,14 @@ router = APIRouter()
 
 def route_page(
     request: Request, held: Held, person: str, moment: str, zoom: str,
-    faults: RouteFaults | None = None,
+    faults: RouteFaults | None = None, day: str = "",
 ) -> HTMLResponse:  # fmt: skip
-    """The whole screen; htmx morphs it in place."""
+    """The whole screen; htmx morphs it in place. Where the moment is gone, its day stays."""
     course, display, faults = held.course, display_of(request), faults or RouteFaults()
     result = assess(course)
+    moments = result.timeline.moments
+    if day.isdigit() and not any(each.id == moment for each in moments):
+        moment = next((each.id for each in moments if each.day == int(day)), "")
     cursor = place_cursor(course, result, person, moment)
     here = next(each for each in result.timeline.moments if each.id == cursor.moment)
     template = "route_body.html" if request.headers.get("hx-request") else "route.html"
@@ -108,20 +110,11 @@ async def redo(request: Request, number: int) -> Response:
 def _answer(request: Request, number: int, form: dict[str, str], faults: RouteFaults) -> Response:
     person, moment, zoom = (form.get(name, "") for name in ("person", "moment", "zoom"))
     held = courses_of(request).get(number)
-    moment = _still_there(held.course, moment, form.get("day", ""))
     plain = not request.headers.get("hx-request")
     if plain and not faults.entries and not faults.message:
         address = f"/courses/{number}/route?person={person}&moment={moment}&zoom={zoom}"
         return RedirectResponse(address, status_code=303)
-    return route_page(request, held, person, moment, zoom, faults)
-
-
-def _still_there(course: Course, moment: str, day: str) -> str:
-    """The cursor's moment, or another of its day where its leg is gone."""
-    moments = build_timeline(course).moments
-    if any(each.id == moment for each in moments) or not day.isdigit():
-        return moment
-    return next((each.id for each in moments if each.day == int(day)), "")
+    return route_page(request, held, person, moment, zoom, faults, form.get("day", ""))
 
 
 @router.get("/courses/{number}/compare")
@@ -139,12 +132,12 @@ def show_comparison(
         found = compare(ruled_by(course, before), ruled_by(course, after))
     except KeyError as fault:
         message = f"There is no source {fault.args[0]} in this course."
-    result = assess(course)
+    timeline = build_timeline(course)
     return page(
         request, "compare.html", held=held, course=course, found=found, message=message,
         before=names.get(before, before), after=names.get(after, after),
         people={person.id: person.name for person in course.people},
-        moments={m.id: moment_name(course, m) for m in result.timeline.moments},
+        moments={m.id: moment_name(course, m) for m in timeline.moments},
         names=list(names.items()), chosen=(before, after),
     )  # fmt: skip
 
@@ -154,14 +147,14 @@ def show_chances(request: Request, number: int) -> HTMLResponse:
     """The chance of each gap over an ensemble's runs."""
     held = courses_of(request).get(number)
     course = held.course
-    result: Assessment = assess(course)
+    timeline = build_timeline(course)
     chances = gap_chances(course)
     ensemble = members_of(course)
     return page(
         request, "chances.html", held=held, course=course, chances=chances, ensemble=ensemble,
         moments=[
             (m.id, moment_name(course, m))
-            for m in result.timeline.moments
+            for m in timeline.moments
             if any(chances.get((person.id, m.id), 0) > 0 for person in course.people)
         ],
     )  # fmt: skip

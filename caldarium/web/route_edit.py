@@ -11,7 +11,8 @@ from caldarium.core.course import Course
 from caldarium.core.effort import TERRAIN
 from caldarium.core.legs import STILL, Stage, climb_and_fall, stages, walking_hours
 from caldarium.core.route import Anchor, Leg, LegKind
-from caldarium.core.units import Display, clock_text
+from caldarium.core.sentences import leg_sentence
+from caldarium.core.units import Display, clock_text, parse_quantity
 from caldarium.store.courses import Courses
 from caldarium.web.bench_edit import Change, words_of
 from caldarium.web.fields import Entry, Field, changed, read, written
@@ -31,6 +32,7 @@ LEG_FIELDS = {
     "halt_every_h": Field("halt_every_h", "Halt every", "hours"),
     "halt_min": Field("halt_min", "Halt for", "minutes"),
 }
+TITLE = Field("title", "Name", "text")
 OPTIONAL = ("start_h", "climb_m", "fall_m", "hours")
 STILL_FIELDS = ("start_h", "hours")
 CAUTION_FIELDS = {
@@ -43,10 +45,13 @@ STEP_HOURS = 0.25
 
 @dataclass(frozen=True)
 class LegRow:
-    """A leg as the form shows it: its entries by field, its time, and what is computed for it."""
+    """A leg as the form shows it: its name, its entries by field, its time in words, and what is
+    computed for it."""
 
     leg: Leg
     stage: Stage
+    title: Entry
+    words: str
     entries: dict[str, Entry]
     computed: dict[str, str]
 
@@ -68,7 +73,9 @@ def leg_rows(course: Course, day: int, display: Display, faults: RouteFaults) ->
             name: faults.entries.get(_name(stage.leg, name), entry)
             for name, entry in entries.items()
         }
-        rows.append(LegRow(stage.leg, stage, shown, _computed(stage, display)))
+        title = faults.entries.get(_name(stage.leg, "title"), Entry(TITLE, stage.leg.title))
+        words = leg_sentence(stage, display)
+        rows.append(LegRow(stage.leg, stage, title, words, shown, _computed(stage, display)))
     return rows
 
 
@@ -147,25 +154,38 @@ def _edit_leg(
             parts[each.name] = None if empty else read(text, each.kind, display)[0]
         except ValueError as fault:
             rejected[_name(leg, each.name)] = Entry(each, text, str(fault))
-    parts |= _choices(leg, own)
+    rejected |= _edit_choices(courses, number, day, leg, own)
     if not parts:
         return rejected
-    title = leg.title or leg.kind
-    told = ", ".join(LEG_FIELDS[name].label.lower() if name in LEG_FIELDS else name
-                     for name in parts)  # fmt: skip
+    told = ", ".join(LEG_FIELDS[name].label.lower() for name in parts)
     try:
         courses.change(
-            number, f"{title}: {told}", partial(_set_leg, day=day, leg=leg.id, parts=parts)
-        )
+            number, f"{leg.title or leg.kind}: {told}",
+            partial(_set_leg, day=day, leg=leg.id, parts=parts),
+        )  # fmt: skip
     except ValidationError as fault:
         bad = {str(part) for error in fault.errors() for part in error["loc"]} & parts.keys()
         for name in bad or set(parts):
-            target = LEG_FIELDS.get(name, LEG_FIELDS["start_h"])
-            text = own.get(name, "")
-            rejected[_name(leg, target.name)] = Entry(target, text, words_of(fault))
-    except KeyError:
-        return rejected
+            entry = Entry(LEG_FIELDS[name], own.get(name, ""), words_of(fault))
+            rejected[_name(leg, name)] = entry
     return rejected
+
+
+def _edit_choices(
+    courses: Courses, number: int, day: int, leg: Leg, own: dict[str, str]
+) -> dict[str, Entry]:
+    """Take the name, selects and ticks of a leg; a name that is refused stays where it stands."""
+    parts = _choices(leg, own)
+    if not parts:
+        return {}
+    try:
+        courses.change(
+            number, f"{leg.title or leg.kind}: {', '.join(parts)}",
+            partial(_set_leg, day=day, leg=leg.id, parts=parts),
+        )  # fmt: skip
+    except ValidationError as fault:
+        return {_name(leg, "title"): Entry(TITLE, own.get("title", ""), words_of(fault))}
+    return {}
 
 
 def _set_leg(course: Course, day: int, leg: str, parts: dict[str, object]) -> Course:
@@ -219,8 +239,7 @@ def _changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, 
         found.append((f"caution {caution}", lambda now: now.altered(caution=caution)))
     lapse = form.get("lapse", "")
     if lapse and lapse != f"{course.lapse_k_per_km:g}":
-        rate = float(lapse)
-        found.append((f"lapse {lapse} K/km", lambda now: now.altered(lapse_k_per_km=rate)))
+        found.append((f"lapse {lapse} K/km", lambda now: now.altered(lapse_k_per_km=lapse)))
     found += _camp_changes(course, day, form)
     found += _source_changes(course, form)
     action, _, target = form.get("act", "").partition("=")
@@ -240,7 +259,7 @@ def _move(course: Course, day: int, leg: str, how: str, to: str) -> Course:
     find_leg(course, day, leg)
     planned = {each.leg.id: each.start for each in stages(course.days[day], course.starts[day])}
     if how == "start":
-        start = round(float(to) * 12) / 12
+        start = round(parse_quantity(to, "hours") * 12) / 12
     else:
         start = planned[leg] + (STEP_HOURS if how == "later" else -STEP_HOURS)
     return start_leg(course, day, leg, min(max(start, 0.0), 23.0))

@@ -62,6 +62,7 @@ def test_each_part_of_a_leg_is_taken_and_undone(client, courses, field, text, va
         ("hours", "0.2", "the walking formula ends at"),
         ("pace_kmh", "30", "less than or equal to 8"),
         ("halt_min", "0", "greater than or equal to 1"),
+        ("title", "x" * 90, "at most 80 characters"),
     ],
 )
 def test_bad_legs_are_told_at_the_field_and_kept(client, courses, field, text, message) -> None:
@@ -71,6 +72,22 @@ def test_bad_legs_are_told_at_the_field_and_kept(client, courses, field, text, m
     assert f'id="e-stone-field-{field}"' in shown
     assert message in shown
     assert f'name="leg.stone-field.{field}" value="{text}"' in shown
+
+
+def test_a_good_name_is_taken_beside_a_bad_figure(client, courses) -> None:
+    shown = edit(client, leg__back__title="long way back", leg__back__hours="0.1").text
+    assert leg(courses, "back").title == "long way back"
+    assert 'id="e-back-hours"' in shown
+    assert 'name="leg.back.start_h" value=""' in shown
+
+
+@pytest.mark.parametrize("crafted", [{"lapse": "steep"}, {"act": "start=back@inf"},
+                                     {"leg.back.terrain": "lava"}, {"day": "x"}])  # fmt: skip
+def test_crafted_requests_are_told_and_change_nothing(client, courses, crafted) -> None:
+    answer = client.post("/courses/1/route/edit", data=BASE | crafted,
+                         headers={"HX-Request": "true"})  # fmt: skip
+    assert answer.status_code == 200
+    assert courses.get(1).revision == 1
 
 
 def test_ticks_kinds_and_camp(client, courses) -> None:
@@ -225,7 +242,10 @@ def test_a_way_is_looked_at_cut_taken_and_undone(client, courses) -> None:
                        ({"first_day": "9"}, "a day from 1 to 5"),
                        ({"key": "gone"}, "no longer in memory")):  # fmt: skip
         data = {"key": key, "cuts": cuts, "first_day": "1"} | bad
-        assert words in client.post("/courses/1/gpx/take", data=data).text
+        told = client.post("/courses/1/gpx/take", data=data).text
+        assert words in told
+        if "first_day" in bad:
+            assert 'name="first_day" value="9"' in told
         assert courses.get(1).revision == 1
     taken = client.post("/courses/1/gpx/take", data={"key": key, "cuts": cuts, "first_day": "2"},
                         follow_redirects=False)  # fmt: skip
