@@ -4,11 +4,22 @@ import math
 from dataclasses import dataclass
 
 from caldarium.core.assess import SHORTEST_HOLD, MomentState
+from caldarium.core.cures import Breaking, Cure
+from caldarium.core.day_heat import (
+    COLD_AIR,
+    DEBT_LIMIT,
+    DRYING,
+    MOST_HELD,
+    TAKEN_UP,
+    WORTH_WET,
+    DayStory,
+)
 from caldarium.core.load import Load
 from caldarium.core.moments import Moment
 from caldarium.core.nights import Night, ShelterNight
 from caldarium.core.sentences import number
 from caldarium.core.units import Display, hours_text
+from caldarium.core.weather import TYPED
 from caldarium.core.wind import GUST_FACTOR
 
 
@@ -32,8 +43,8 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
     made = "Pandolf, with Santee downhill" if moment.walk else "class of a quiet activity"
     steps = [
         Step("air", display.temperature(moment.air, 1),
-             f"day curve at the conditions height, lapse to {display.altitude(moment.altitude)}",
-             "Parton & Logan 1981; ISO 2533"),
+             f"{_air_from(moment)}, lapse to {display.altitude(moment.altitude)}",
+             "Parton & Logan 1981 for typed days; ISO 2533"),
         Step("relative air speed", f"{state.air_speed:.1f} m/s",
              f"{moment.wind:.1f} m/s at 10 m over this ground, log law to 1.5 m, with walking",
              "WMO-No. 8; exposure factors: judgement"),
@@ -70,6 +81,75 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
     return steps
 
 
+def _air_from(moment: Moment) -> str:
+    if moment.source == TYPED:
+        return "day curve at the conditions height"
+    return "between the hours of the source that rules, at its height and the chosen caution"
+
+
+def explain_cures(found: list[Cure], state: MomentState, display: Display) -> list[Step]:
+    """Steps behind the cures of a gap, for the first of them.
+
+    Source: core.cures.
+    """
+    if not found:
+        return []
+    best = found[0]
+    return [
+        Step("short", f"{state.gap:.2f} clo", "need, minimal, less what is worn", state.basis),
+        Step(f"closed by {best.piece.name}", f"{best.closes:.2f} clo",
+             "everything on with the piece, less everything on without it, up to the need",
+             "as the outfit; the order of cures is judgement"),
+        Step("for each 100 g", display.difference(best.degrees_a_100g, 1),
+             f"what it adds over {display.mass(best.piece.mass_g)}, by the slope of the need for "
+             "each kelvin colder", "slope of ISO 11079's minimal need"),
+    ]  # fmt: skip
+
+
+def explain_breaking(found: Breaking, display: Display) -> list[Step]:
+    """Steps behind a breaking point.
+
+    Source: core.cures.
+    """
+    rule = f"until under the minimum and not held for the moment and {SHORTEST_HOLD:g} h"
+    source = "ISO 11079; the hour is judgement"
+    steps: list[Step] = []
+    if found.air is not None and math.isfinite(found.air):
+        formula = f"this outfit in colder air, steps of 0.25 K, {rule}"
+        steps.append(Step("breaks at", display.temperature(found.air, 1), formula, source))
+    if found.wind is not None and math.isfinite(found.wind):
+        formula = f"this outfit in stronger wind at the body, steps of 0.25 m/s, {rule}"
+        steps.append(Step("or in wind of", display.wind(found.wind, 1), formula, source))
+    return steps
+
+
+def explain_story(story: DayStory, display: Display) -> list[Step]:
+    """Steps behind a day of the body.
+
+    Source: core.body and core.day_heat.
+    """
+    model = "Gagge, Fobelets & Berglund 1986"
+    wettest = max(story.moments, key=lambda each: each.moisture)
+    return [
+        Step("heat stored, lowest", f"{number(float(story.stored.min()), 0)} W h/m²",
+             "made less lost, minute by minute, core and skin together", model),
+        Step("core, lowest", display.temperature(float(story.core.min()), 1),
+             "made less breath and what blood carries to the skin", model),
+        Step("skin, lowest", display.temperature(float(story.skin.min()), 1),
+             "from the core less through clothing and air layer and as vapour",
+             f"{model}; resistances as the outfit, ISO 11079"),
+        Step("sweat", f"{sum(each.sweat for each in story.moments):.1f} L",
+             "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)", model),
+        Step("moisture, most", f"{wettest.moisture:.0f} g/m²",
+             f"{TAKEN_UP:.0%} of the sweat in air under {display.temperature(COLD_AIR)}, at most "
+             f"{MOST_HELD:.0f}; up to {DRYING:.0f} g/(h m²) dries", "judgement"),
+        Step("warmth left", f"{wettest.kept:.0%}",
+             f"{WORTH_WET:.0%} at {MOST_HELD:.0f} g/m², straight between", "judgement"),
+        Step("limit of debt", f"{number(DEBT_LIMIT, 0)} W h/m²", "since the day began",
+             "heat debt of ISO 11079; across a day: judgement"),
+    ]  # fmt: skip
+
+
 def explain_night(night: Night, display: Display) -> list[Step]:
     """Steps behind a bed's figures.
 
@@ -77,8 +157,9 @@ def explain_night(night: Night, display: Display) -> list[Step]:
     """
     label = "judgement, calibrated on label pairs; conditions of ISO 23537-1"
     return [
-        Step("planning low", display.temperature(night.low, 1), "coldest hour of the night at camp",
-             "Parton & Logan 1981; ISO 2533"),
+        Step("planning low", display.temperature(night.low, 1),
+             "coldest hour of the night at camp, from the source that rules it",
+             "Parton & Logan 1981 for typed days; ISO 2533"),
         Step("shelter's lift", display.difference(night.lift, 1),
              "by kind, places taken and wind at the walls", "judgement"),
         Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
@@ -107,7 +188,8 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
     """
     return [
         Step("planning gust", display.wind(night.gust),
-             f"{GUST_FACTOR:g} × mean wind at camp, exposure and caution in", "judgement"),
+             f"the night's strongest; {GUST_FACTOR:g} × mean wind where the source has no gusts; "
+             "exposure and caution in", "the source; factors: judgement"),
         Step("shelter stands", display.wind(night.stands), "gust it is known for",
              "generic gear: judgement; a maker's figure is better"),
     ]  # fmt: skip

@@ -31,6 +31,19 @@ class ForecastError:
     rain: Array
 
 
+@dataclass(frozen=True)
+class Growth:
+    """A standard deviation on the day of issue, its growth a day, and where it ends."""
+
+    first: float
+    a_day: float
+    most: float
+
+
+ERROR_GROWTH = (Growth(1.2, 0.4, 5.0), Growth(1.0, 0.35, 4.0), Growth(0.2, 0.05, 0.6))
+"""Of air [K], wind [m/s] and rain [share]: judgement."""
+
+
 def forecast_error(lead_days: Array) -> ForecastError:
     """How far a single forecast is usually off, by days since it was issued.
 
@@ -45,11 +58,8 @@ def forecast_error(lead_days: Array) -> ForecastError:
         practice, no published source.
     """
     lead = np.maximum(lead_days, 0.0)
-    return ForecastError(
-        air=np.minimum(1.2 + 0.4 * lead, 5.0),
-        wind=np.minimum(1.0 + 0.35 * lead, 4.0),
-        rain=np.minimum(0.2 + 0.05 * lead, 0.6),
-    )
+    grown = (np.minimum(each.first + each.a_day * lead, each.most) for each in ERROR_GROWTH)
+    return ForecastError(*grown)
 
 
 def deviations(course: Course) -> float:

@@ -13,7 +13,14 @@ from caldarium.core.bed import GROUNDS
 from caldarium.core.changes import find_person
 from caldarium.core.course import Course
 from caldarium.core.cures import Cure, breaking_point, cures
-from caldarium.core.explain import explain_load, explain_moment, explain_night, explain_shelter
+from caldarium.core.explain import (
+    explain_breaking,
+    explain_cures,
+    explain_load,
+    explain_moment,
+    explain_night,
+    explain_shelter,
+)
 from caldarium.core.sentences import (
     bed_sentence,
     breaking_sentence,
@@ -192,15 +199,16 @@ def _context(
         helping: list[Cure] = []
         if state.state == "gap":
             helping = cures(course, person, moment, state, catalogue.garments.values())
+        breaking = breaking_point(course, person, moment, state)
         context |= {
             "cures": helping[:6],
             "cure_words": cure_sentence(helping, state, display),
-            "break_words": breaking_sentence(
-                breaking_point(course, person, moment, state), display
-            ),
+            "break_words": breaking_sentence(breaking, display),
             "outfit_drawing": outfit_cut(person, state),
             "outfit_words": outfit_sentence(moment, state),
-            "outfit_steps": explain_moment(moment, state, display),
+            "outfit_steps": explain_moment(moment, state, display)
+            + explain_cures(helping, state, display)
+            + explain_breaking(breaking, display),
         }
     if night is not None:
         context |= {

@@ -9,6 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
+from caldarium.core.explain_weather import explain_way
 from caldarium.core.track import Track, parts, totals
 from caldarium.core.way_legs import Cut, cuts_text, parse_cuts, proposed_cuts, with_way
 from caldarium.drawings.way import way_profile
@@ -58,13 +59,15 @@ def _gpx_page(
             errors.setdefault("cuts", str(fault))
             marked = []
             pieces = parts(track, []) if track.has_heights else []
+        found = totals(pieces)
         context = {
             "file": name,
             "track": track,
             "pieces": pieces,
             "marked": marked,
             "profile": way_profile(track, marked, display_of(request)) if pieces else "",
-            "totals": totals(pieces),
+            "totals": found,
+            "steps": explain_way(found, display_of(request)),
         }
     return page(
         request, "gpx.html", held=held, course=held.course, key=key if kept else "", cuts=cuts,

@@ -9,6 +9,12 @@ from caldarium.core.assess import assess
 from caldarium.core.bed import GROUNDS
 from caldarium.core.cautions import cautions
 from caldarium.core.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
+from caldarium.core.explain_weather import (
+    explain_caution,
+    explain_chances,
+    explain_hour,
+    explain_legs,
+)
 from caldarium.core.hour_table import TYPED_NAME, hour_figures
 from caldarium.core.moments import build_timeline
 from caldarium.core.sentences import caution_sentence, course_sentence, number, source_sentences
@@ -44,6 +50,8 @@ def route_page(
         moment = next((each.id for each in moments if each.day == int(day)), "")
     cursor = place_cursor(course, result, person, moment)
     here = next(each for each in result.timeline.moments if each.id == cursor.moment)
+    hours = hour_figures(course, result.timeline, here.day)
+    looked_at = min(hours, key=lambda hour: abs(24 * here.day + hour.clock - here.at))
     template = "route_body.html" if request.headers.get("hx-request") else "route.html"
     response = page(
         request, template, held=held, course=course, result=result, cursor=cursor, moment=here,
@@ -59,7 +67,9 @@ def route_page(
         ),
         rows=leg_rows(course, here.day, display, faults), faults=faults,
         cautions_found=[c for c in cautions(course, result.timeline, display) if c.day == here.day],
-        hours=hour_figures(course, result.timeline, here.day),
+        hours=hours, hour_steps=explain_hour(looked_at, display), looked_at=looked_at,
+        leg_steps=explain_legs(result.timeline.stages[here.day], display),
+        caution_steps=explain_caution(course, display),
         source_words=source_sentences(course, result.timeline, display),
         ensemble=members_of(course), sun=result.timeline.suns[here.day],
         kinds=KINDS, terrains=TERRAINS, anchors=ANCHORS, exposures=list(EXPOSURES),
@@ -152,6 +162,7 @@ def show_chances(request: Request, number: int) -> HTMLResponse:
     ensemble = members_of(course)
     return page(
         request, "chances.html", held=held, course=course, chances=chances, ensemble=ensemble,
+        steps=explain_chances(len(ensemble.members)) if ensemble else [],
         moments=[
             (m.id, moment_name(course, m))
             for m in timeline.moments

@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse
 from caldarium.core.assess import assess
 from caldarium.core.changes import find_person
 from caldarium.core.day_heat import day_story
+from caldarium.core.explain import explain_story
 from caldarium.core.sentences import story_sentence, told_by_story
 from caldarium.drawings.story import story_curve
 from caldarium.drawings.strip import moment_name
@@ -39,6 +40,7 @@ def show(
         story=story, words=story_sentence(story),
         told={each.moment: told_by_story(each) for each in story.moments},
         drawing=story_curve(story, [moments[each.moment] for each in story.moments], display),
+        steps=explain_story(story, display),
         names={name: moment_name(course, each) for name, each in moments.items()},
         days=list({m.day: m.id for m in reversed(result.timeline.moments)}.items())[::-1],
     )  # fmt: skip

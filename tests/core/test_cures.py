@@ -16,13 +16,15 @@ from caldarium.core.dressing import (
     distance_from_right,
     meet,
     settle,
+    without_each,
     worth,
 )
+from caldarium.core.explain import explain_breaking, explain_cures
 from caldarium.core.kit import slips
 from caldarium.core.quantities import CLO
 from caldarium.core.sentences import breaking_sentence, cure_sentence, dial_sentence
 from caldarium.core.units import Display
-from caldarium.core.wardrobe import layer_cut, wardrobes, warmth
+from caldarium.core.wardrobe import wardrobes, warmth
 from caldarium.core.what_if import Dial, turned
 
 DISPLAY = Display()
@@ -192,14 +194,20 @@ def _long_day(demo):
 
 
 def test_removing_a_garment_never_warms(demo, demo_result) -> None:
-    for moment in demo_result.people[0].moments[:12]:
-        everything = frozenset(piece.id for piece in demo.people[0].garments)
-        whole = layer_cut(demo.people[0], everything)
-        for piece in demo.people[0].garments:
-            less = layer_cut(demo.people[0], everything - {piece.id})
-            for region, layers in whole.items():
-                assert sum(c for _, c in less[region]) <= sum(c for _, c in layers) + 1e-9
-        assert moment.least <= moment.provided + 0.5
+    """Everything on, each piece left out in turn, for everybody at every waking moment."""
+    moments = tuple(m for m in demo_result.timeline.moments if m.kind != "night")
+    rates, speeds = (
+        np.array([[getattr(state, name) for state in person.moments] for person in
+                  demo_result.people]) for name in ("rate", "air_speed")
+    )  # fmt: skip
+    pace = np.array([m.walk.speed if m.walk else 0.0 for m in moments])
+    air = meet(moments, rates, speeds, pace, np.zeros(len(demo.people)))
+    dress = wardrobes(demo.people)
+    fullest = candidates(demo.people, dress, air).outfits[:, :, -1:]
+    everything = worth(dress, fullest, air).whole
+    less = worth(dress, without_each(fullest), air).whole
+    assert (less <= everything + 1e-9).all()
+    assert (less < everything - 1e-4).any()
 
 
 def test_second_boots_and_trousers_are_not_worn_over_the_first(demo) -> None:
@@ -242,3 +250,18 @@ def test_slips_of_ruler_and_scale_are_asked_about(change, field, words) -> None:
 
 def test_nothing_in_the_catalogue_is_a_slip() -> None:
     assert [piece.id for piece in CATALOGUE if slips(piece)] == []
+
+
+def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> None:
+    member, moment = find_person(demo, "mirel"), moment_of(demo_result, "4.camp")
+    state = state_of(demo_result, "mirel", "4.camp")
+    found = cures(demo, member, moment, state, CATALOGUE)
+    told = {step.name: step for step in explain_cures(found, state, DISPLAY)}
+    assert told["short"].value == f"{state.gap:.2f} clo"
+    assert f"closed by {found[0].piece.name}" in told
+    assert explain_cures([], state, DISPLAY) == []
+    wren = state_of(demo_result, "wren", "3.north-top.halt")
+    halt = moment_of(demo_result, "3.north-top.halt")
+    broken = breaking_point(demo, find_person(demo, "wren"), halt, wren)
+    assert explain_breaking(broken, DISPLAY)[0].value == DISPLAY.temperature(broken.air, 1)
+    assert explain_breaking(breaking_point(demo, member, moment, state), DISPLAY) == []

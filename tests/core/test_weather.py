@@ -10,6 +10,13 @@ from caldarium.core.assess import assess
 from caldarium.core.cautions import cautions
 from caldarium.core.changes import add_leg, find_leg, remove_leg, set_leg, start_leg, with_day
 from caldarium.core.compare import TYPED_ONLY, compare, gap_chances, ruled_by
+from caldarium.core.explain_weather import (
+    explain_caution,
+    explain_chances,
+    explain_hour,
+    explain_legs,
+    explain_way,
+)
 from caldarium.core.hour_table import TYPED_NAME, hour_figures
 from caldarium.core.moments import build_timeline
 from caldarium.core.sentences import source_sentences
@@ -279,3 +286,22 @@ def test_first_version_of_the_format_reads_as_legs(demo) -> None:
 def test_a_rest_day_between_camps_stays_put(demo) -> None:
     rest = with_day(demo, 2, demo.days[2].altered(legs=()))
     assert rest.ends[2] == rest.ends[1] == 1120
+
+
+def test_every_figure_of_the_hour_the_legs_and_the_caution_opens_to_its_source(demo) -> None:
+    course = demo.altered(sources=(source(demo, hours=60),))
+    timeline = build_timeline(course)
+    hour = hour_figures(course, timeline, 2)[10]
+    free = set_leg(demo, 1, "climb", hours=None)
+    legs = explain_legs(build_timeline(free).stages[1], DISPLAY)
+    told = [*explain_hour(hour, DISPLAY), *legs, *explain_caution(course, DISPLAY),
+            *explain_way({"climb": 300, "fall": 200, "raw_climb": 900, "raw_fall": 800}, DISPLAY),
+            *explain_chances(20)]  # fmt: skip
+    assert all(step.name and step.value and step.formula and step.source for step in told)
+    by_name = {step.name: step for step in told}
+    assert by_name["air"].value == DISPLAY.temperature(hour.air, 1)
+    assert by_name["heat index"].value == "no figure here"
+    assert "Naismith" in by_name["climb, walking"].source
+    assert by_name["shoulder"].formula == "as typed"
+    assert by_name["forecasts"].value == "1 standard deviations"
+    assert by_name["up, raw"].value == "900 m"
