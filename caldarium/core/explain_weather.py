@@ -54,7 +54,7 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
              course.spread.source),
         Step("typed days, wind", display.wind_change(shift.wind_ms), "added to the wind",
              course.spread.source),
-        Step("forecasts", f"{sd:g} standard deviations", "of a spread that grows with time since "
+        Step("forecasts", f"k = {sd:g}", "standard deviations of a spread that grows with time since "
              "its issue", "judgement"),
         Step("spread of air", f"{air.first:g} K", f"and {air.a_day:g} K a day, at most "
              f"{air.most:g} K", "judgement"),
@@ -62,7 +62,7 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
              f"{wind.most:g} m/s", "judgement"),
         Step("spread of rain", f"{rain.first:.0%}", f"and {rain.a_day:.0%} a day, at most "
              f"{rain.most:.0%}", "judgement"),
-        Step("ensembles", f"{sd:g} standard deviations", "as a percentile of the runs at each "
+        Step("ensembles", f"k = {sd:g}", "as a percentile of the runs at each "
              "hour: Φ(−k) of air, Φ(k) of wind and rain", "the normal distribution"),
     ]  # fmt: skip
 

@@ -303,5 +303,5 @@ def test_every_figure_of_the_hour_the_legs_and_the_caution_opens_to_its_source(d
     assert by_name["heat index"].value == "no figure here"
     assert "Naismith" in by_name["climb, walking"].source
     assert by_name["shoulder"].formula == "as typed"
-    assert by_name["forecasts"].value == "1 standard deviations"
+    assert by_name["forecasts"].value == "k = 1"
     assert by_name["up, raw"].value == "900 m"
