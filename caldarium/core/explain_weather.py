@@ -54,8 +54,8 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
              course.spread.source),
         Step("typed days, wind", display.wind_change(shift.wind_ms), "added to the wind",
              course.spread.source),
-        Step("forecasts", f"k = {sd:g}", "standard deviations of a spread that grows with time since "
-             "its issue", "judgement"),
+        Step("forecasts", f"k = {sd:g}", "standard deviations of the spreads below, by days since "
+             "issue", "judgement"),
         Step("spread of air", f"{air.first:g} K", f"and {air.a_day:g} K a day, at most "
              f"{air.most:g} K", "judgement"),
         Step("spread of wind", f"{wind.first:g} m/s", f"and {wind.a_day:g} m/s a day, at most "
