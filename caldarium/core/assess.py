@@ -6,22 +6,10 @@ from itertools import compress
 import numpy as np
 
 from caldarium.core import cold
-from caldarium.core.clothing import REGION_SHARE, REGIONS, ensemble_insulation
+from caldarium.core.allowances import quiet_heat
 from caldarium.core.course import Course
-from caldarium.core.dressing import (
-    Air,
-    Needs,
-    Worth,
-    bags_round_shoulders,
-    candidates,
-    choose,
-    meet,
-    settle,
-    without_each,
-    worth,
-)
+from caldarium.core.dressing import Air, Needs, bags_round_shoulders, meet
 from caldarium.core.effort import body_area, resting_rate, walking_power
-from caldarium.core.heat import sweat_needed
 from caldarium.core.load import Load, person_load
 from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
 from caldarium.core.nights import (
@@ -33,52 +21,11 @@ from caldarium.core.nights import (
     night_results,
     shelter_nights,
 )
+from caldarium.core.outfits import Dressed, dress_course
 from caldarium.core.quantities import CLO, Array, Flags
-from caldarium.core.wardrobe import Wardrobes, wardrobes
+from caldarium.core.states import MomentState, moment_states
+from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
 from caldarium.core.wind import relative_air_speed
-
-TOLERANCE = 0.05
-"""Differences below this do not change a word [clo]: judgement, well inside the error of tables."""
-SHORTEST_HOLD = 1.0
-"""Below the minimum is a gap unless the outfit holds, by duration limited exposure, for the whole
-moment and never less than this [h]: a halt runs long before anybody notices. Judgement."""
-STATES = ("gap", "snug", "slack", "hot")
-
-
-@dataclass(frozen=True)
-class MomentState:
-    """One person at one waking moment. Insulation [clo] is what wind, movement and wet leave.
-
-    need_min and need_neutral are the band of need, need_soak where clothing would soak; gap is
-    what is missing to need_min; sweat is the water it takes [L/h]; endurance [h] until the heat
-    debt matters, infinite where none grows; rate [W/m²], watts [W]; regions and heat_share by
-    region in the order of REGIONS; whole_sum the outfit's still-air figure from the sum of its
-    garments [clo].
-    """
-
-    moment: str
-    kind: str
-    day: int
-    state: str
-    need_min: float
-    need_neutral: float
-    need_soak: float
-    provided: float
-    gap: float
-    endurance: float
-    holds: bool
-    rate: float
-    watts: float
-    wettedness: float
-    sweat: float
-    air_speed: float
-    worn: tuple[str, ...]
-    regions: tuple[float, ...]
-    heat_share: tuple[float, ...]
-    weakest: str
-    whole_sum: float
-    least: float
-    basis: str
 
 
 @dataclass(frozen=True)
@@ -129,9 +76,9 @@ def assess(course: Course) -> Assessment:
             for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
         )
     )
-    dressed = _dress(course, dress, air, needs)
-    states = _states(dress, air, needs, dressed, areas)
-    idle = _idle(dress, air, needs.minimal, dressed, beds)
+    dressed = dress_course(course, dress, air, needs, _in_bed(course, beds, dress), areas[:, None])
+    states = moment_states(dress, dressed, areas)
+    idle = _idle(dress, dressed, beds)
     nights = night_results(beds, areas)
     people: list[PersonResult] = []
     for row, person in enumerate(course.people):
@@ -155,7 +102,8 @@ def _meet(
 ) -> Air:
     """What everybody meets and makes at each waking moment."""
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
-    rates = np.tile(np.array(kinds), (len(course.people), 1))
+    quiet = np.array(kinds) * quiet_heat(course.allowances, _hours_walked(awake))
+    rates = np.tile(quiet, (len(course.people), 1))
     pace = np.zeros(len(awake))
     walks = [(column, moment.walk) for column, moment in enumerate(awake) if moment.walk]
     if walks:
@@ -177,130 +125,35 @@ def _meet(
     return meet(awake, rates, relative_air_speed(winds, pace), pace, bags)
 
 
-@dataclass(frozen=True)
-class _Dressed:
-    """What everybody wears at each moment, and what else was weighed against it.
+def _hours_walked(awake: tuple[Moment, ...]) -> Array:
+    """Hours walked before each moment on its day [h]."""
+    found: list[float] = []
+    walked, day = 0.0, -1
+    for moment in awake:
+        if moment.day != day:
+            walked, day = 0.0, moment.day
+        found.append(walked)
+        walked += moment.hours if moment.walk else 0.0
+    return np.array(found)
 
-    worn [P x M x G] and its worth; least, the fullest, and the fullest without each piece
-    [m² K/W; P x M, the last x G].
+
+def _in_bed(course: Course, beds: Beds, dress: Wardrobes) -> Flags:
+    """Pieces that are in bed, and dry there, [P x G]."""
+    next_to_skin = dress.layer == LAYER_ORDER["base"]
+    return beds.clothes | (next_to_skin & course.clothes_in_bed)
+
+
+def _idle(dress: Wardrobes, dressed: Dressed, beds: Beds) -> Flags:
+    """Pieces that close no gap by day or night when everything else is there, [P x G].
+
+    Gloves count by what fingers need: those never put on are idle.
     """
-
-    worn: Flags
-    worth: Worth
-    least: Array
-    fullest: Array
-    alone: Array
-
-
-def _dress(course: Course, dress: Wardrobes, air: Air, needs: Needs) -> _Dressed:
-    choices = candidates(course.people, dress, air)
-    outfits = choices.outfits
-    rungs = outfits.shape[2]
-    both = worth(dress, np.concatenate([outfits, without_each(outfits)], axis=2), air)
-    whole = both.whole[..., :rungs]
-    rung = choose(whole, needs.minimal, needs.neutral)
-    people, moments = np.indices(rung.shape)
-    begin = outfits[people, moments, rung]
-    worn = settle(dress, begin, whole[people, moments, rung], choices.free, air, needs)
-    final = worth(dress, worn[:, :, None], air)
-    return _Dressed(
-        worn=worn,
-        worth=Worth(final.regions[:, :, 0], final.whole[:, :, 0]),
-        least=whole[..., 0],
-        fullest=whole[..., -1],
-        alone=both.whole[..., rungs:],
-    )
-
-
-def _states(
-    dress: Wardrobes, air: Air, needs: Needs, dressed: _Dressed, areas: Array
-) -> list[tuple[MomentState, ...]]:
-    """States of everybody at every moment, by person."""
-    where, whole = air.where, dressed.worth.whole
-    totals = dressed.worth.regions
-    bare = cold.air_layer(where.air_speed, where.walking_speed)[..., None]
-    local = np.maximum(totals - bare / cold.area_factor(np.maximum(totals - bare, 0)), 0)
-    loss = REGION_SHARE / totals
-    share = loss / loss.sum(axis=-1, keepdims=True)
-    weakest = np.argmax(share / REGION_SHARE * (REGION_SHARE > 0.06), axis=-1)
-    endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
-    spans = [max(moment.hours, SHORTEST_HOLD) for moment in air.moments]
-    table = {
-        "need_min": needs.minimal / CLO,
-        "need_neutral": np.maximum(needs.neutral, needs.minimal) / CLO,
-        "need_soak": needs.soak / CLO,
-        "provided": whole / CLO,
-        "gap": np.maximum((needs.minimal - whole) / CLO, 0.0),
-        "endurance": endurance,
-        "holds": endurance >= np.array(spans),
-        "rate": where.metabolic_rate,
-        "watts": where.metabolic_rate * areas[:, None],
-        "wettedness": cold.required_wettedness(whole, where),
-        "sweat": sweat_needed(whole, where, areas[:, None]),
-        "air_speed": where.air_speed,
-        "whole_sum": ensemble_insulation(dressed.worn * dress.clo[:, None]),
-        "least": dressed.least / CLO,
-    }
-    rows = {name: values.tolist() for name, values in table.items()}
-    basis = _bases(where)
-    regions, shares = (local / CLO).tolist(), share.tolist()
-    weak: list[list[int]] = weakest.tolist()
-    worn = dressed.worn.tolist()
-    found: list[tuple[MomentState, ...]] = []
-    for row in range(len(areas)):
-        names = dress.ids(row)
-        here = {name: values[row] for name, values in rows.items()}
-        states: list[MomentState] = []
-        for column, moment in enumerate(air.moments):
-            figures = {name: values[column] for name, values in here.items()}
-            states.append(
-                MomentState(
-                    moment=moment.id,
-                    kind=moment.kind,
-                    day=moment.day,
-                    state=_word(figures),
-                    worn=tuple(compress(names, worn[row][column])),
-                    regions=tuple(regions[row][column]),
-                    heat_share=tuple(shares[row][column]),
-                    weakest=REGIONS[weak[row][column]],
-                    basis=basis[row][column],
-                    **figures,
-                )
-            )
-        found.append(tuple(states))
-    return found
-
-
-def _word(found: dict[str, float]) -> str:
-    """Word for a state; a figure that does not exist is no reassurance, so NaN is a gap."""
-    low, high, given = found["need_min"], found["need_neutral"], found["provided"]
-    if not given >= low - TOLERANCE and not found["holds"]:
-        return "gap"
-    if found["least"] > max(found["need_soak"], high) + TOLERANCE:
-        return "hot"
-    return "slack" if given > high + TOLERANCE else "snug"
-
-
-_BASES = (
-    "ISO 11079",
-    "ISO 11079 at its upper metabolic rate, 400 W/m²; the effort asked for is higher",
-    "balance of ISO 11079 beyond its range (air above 10 °C): an estimate",
-)
-
-
-def _bases(where: cold.Exposure) -> list[list[str]]:
-    """What the needs rest on, by person and moment."""
-    which = np.where(where.air > 10, 2, np.where(where.metabolic_rate >= 400, 1, 0))
-    return [[_BASES[each] for each in row] for row in which.tolist()]
-
-
-def _idle(dress: Wardrobes, air: Air, minimal: Array, dressed: _Dressed, beds: Beds) -> Flags:
-    """Pieces that close no gap by day or night when everything else is there, [P x G]."""
-    floor = minimal[..., None]
+    floor = dressed.needs.minimal[..., None]
     short = np.maximum(floor - dressed.fullest[..., None], 0)
     worse = np.maximum(floor - dressed.alone, 0) - short
     closes = (worse > 0.005 * CLO).any(axis=1)
+    closes |= dress.handwear & dressed.worn.any(axis=1)
     needed = dress.base | dress.always | closes | bed_needs(beds, dress)
-    if bool(air.stormy.any()):
+    if bool(dressed.air.stormy.any()):
         needed = needed | dress.shell
     return ~needed

@@ -4,12 +4,14 @@ Source: Gagge, Fobelets & Berglund (1986), ASHRAE Trans. 92(2), the two-node mod
 ASHRAE Fundamentals ch. 9. Checked against a published implementation in tests/oracles.
 """
 
-from dataclasses import dataclass
+import math
+from typing import Any, Generic, NamedTuple, TypeVar
 
 import numpy as np
 
 from caldarium.core.quantities import Array, Values, array
 
+Number = TypeVar("Number", float, Array)
 SKIN_NEUTRAL, CORE_NEUTRAL, BODY_NEUTRAL = 33.7, 36.8, 36.49
 """Set points of skin, core and mean body [°C]."""
 FLOW_NEUTRAL, DILATION, CONSTRICTION = 6.3, 120.0, 0.5
@@ -25,96 +27,92 @@ SPECIFIC_HEAT = 0.97
 STEP_HOURS = 1 / 60
 
 
-@dataclass(frozen=True)
-class Surroundings:
-    """What heat and vapour leave through; arrays of one shape.
+class Surroundings(NamedTuple, Generic[Number]):
+    """What heat and vapour leave through: floats for one body, arrays of one shape for many.
 
     operative temperature [°C], vapour pressure [kPa], sensible resistance from skin to air
     [m² K/W], evaporative resistance [m² kPa/W], metabolic rate [W/m²].
     """
 
-    operative: Array
-    vapour: Array
-    sensible: Array
-    evaporative: Array
-    metabolic_rate: Array
+    operative: Number
+    vapour: Number
+    sensible: Number
+    evaporative: Number
+    metabolic_rate: Number
 
 
-@dataclass(frozen=True)
-class Body:
+class Body(NamedTuple, Generic[Number]):
     """A body's state: skin and core [°C], skin blood flow [L/(h m²)], regulatory sweat
     [g/(h m²)], skin wettedness, shivering [W/m²], heat stored since the beginning [W h/m²]."""
 
-    skin: Array
-    core: Array
-    flow: Array
-    sweat: Array
-    wettedness: Array
-    shivering: Array
-    stored: Array
+    skin: Number
+    core: Number
+    flow: Number
+    sweat: Number
+    wettedness: Number
+    shivering: Number
+    stored: Number
 
 
-def rested(shape: tuple[int, ...]) -> Body:
+RESTED = Body(SKIN_NEUTRAL, CORE_NEUTRAL, FLOW_NEUTRAL, 0.0, 0.06, 0.0, 0.0)
+"""One body at its set points. Source: Gagge et al. (1986)."""
+
+
+def rested(shape: tuple[int, ...]) -> Body[Array]:
     """Bodies at their set points. Source: Gagge et al. (1986)."""
-    nothing = np.zeros(shape)
-    return Body(
-        skin=np.full(shape, SKIN_NEUTRAL),
-        core=np.full(shape, CORE_NEUTRAL),
-        flow=np.full(shape, FLOW_NEUTRAL),
-        sweat=nothing,
-        wettedness=np.full(shape, 0.06),
-        shivering=nothing,
-        stored=nothing,
-    )
+    return Body(*(np.full(shape, value) for value in RESTED))
 
 
-def skin_share(flow: Array) -> Array:
+def skin_share(flow: Number) -> Number:
     """Share of the body's mass that counts as skin. Source: Gagge et al. (1986)."""
     return 0.0417737 + 0.7451833 / (flow + 0.585417)
 
 
-def saturation_at_skin(skin: Array) -> Array:
-    """Saturation vapour pressure [kPa] in the form the model uses. Source: Gagge et al. (1986)."""
-    return 0.133322 * np.exp(18.6686 - 4030.183 / (skin + 235))
-
-
-def _minute(body: Body, around: Surroundings, mass_by_area: Array) -> Body:
-    """One step of the balance."""
-    share = skin_share(body.flow)
-    most = np.maximum((saturation_at_skin(body.skin) - around.vapour) / around.evaporative, 1e-6)
-    wanted = LATENT * body.sweat
-    wettedness = np.minimum(0.06 + 0.94 * wanted / most, 1.0)
-    evaporated = wettedness * most
-    made = around.metabolic_rate + body.shivering
-    breath = 0.0173 * made * (5.867 - around.vapour) + 0.0014 * made * (34 - around.operative)
-    through = (body.core - body.skin) * (5.28 + 1.163 * body.flow)
-    dry = (body.skin - around.operative) / around.sensible
-    into_skin = (through - dry - evaporated) * STEP_HOURS
+def _minute(
+    body: Body[Any], around: Surroundings[Any], mass_by_area: Any, exp: Any, maximum: Any,
+    minimum: Any,
+) -> Body[Any]:  # fmt: skip
+    """One step of the balance, with the functions for floats or for arrays."""
+    skin, core, flow, sweat, _, shivering, stored = body
+    operative, vapour, sensible, evaporative, rate = around
+    share = skin_share(flow)
+    at_skin = 0.133322 * exp(18.6686 - 4030.183 / (skin + 235))
+    most = maximum((at_skin - vapour) / evaporative, 1e-6)
+    wettedness = minimum(0.06 + 0.94 * LATENT * sweat / most, 1.0)
+    made = rate + shivering
+    breath = 0.0173 * made * (5.867 - vapour) + 0.0014 * made * (34 - operative)
+    through = (core - skin) * (5.28 + 1.163 * flow)
+    dry = (skin - operative) / sensible
+    into_skin = (through - dry - wettedness * most) * STEP_HOURS
     into_core = (made - through - breath) * STEP_HOURS
-    skin = body.skin + into_skin / (SPECIFIC_HEAT * share * mass_by_area)
-    core = body.core + into_core / (SPECIFIC_HEAT * (1 - share) * mass_by_area)
+    skin = skin + into_skin / (SPECIFIC_HEAT * share * mass_by_area)
+    core = core + into_core / (SPECIFIC_HEAT * (1 - share) * mass_by_area)
     mean = share * skin + (1 - share) * core
-    warm_skin, cold_skin = np.maximum(skin - SKIN_NEUTRAL, 0), np.maximum(SKIN_NEUTRAL - skin, 0)
-    warm_core, cold_core = np.maximum(core - CORE_NEUTRAL, 0), np.maximum(CORE_NEUTRAL - core, 0)
+    warm_skin = maximum(skin - SKIN_NEUTRAL, 0.0)
+    cold_skin = maximum(SKIN_NEUTRAL - skin, 0.0)
+    warm_core = maximum(core - CORE_NEUTRAL, 0.0)
+    cold_core = maximum(CORE_NEUTRAL - core, 0.0)
     flow = (FLOW_NEUTRAL + DILATION * warm_core) / (1 + CONSTRICTION * cold_skin)
-    warm = np.maximum(mean - BODY_NEUTRAL, 0)
+    warm = maximum(mean - BODY_NEUTRAL, 0.0)
     return Body(
-        skin=skin,
-        core=core,
-        flow=np.clip(flow, *FLOW_RANGE),
-        sweat=np.minimum(SWEAT_GAIN * warm * np.exp(warm_skin / 10.7), MOST_SWEAT),
-        wettedness=wettedness,
-        shivering=SHIVER_GAIN * cold_skin * cold_core,
-        stored=body.stored + into_skin + into_core,
+        skin,
+        core,
+        minimum(maximum(flow, FLOW_RANGE[0]), FLOW_RANGE[1]),
+        minimum(SWEAT_GAIN * warm * exp(warm_skin / 10.7), MOST_SWEAT),
+        wettedness,
+        SHIVER_GAIN * cold_skin * cold_core,
+        stored + into_skin + into_core,
     )
 
 
-def lived(body: Body, around: Surroundings, hours: float, mass_by_area: Values) -> Body:
-    """A body after some time in one place.
+def lived(
+    body: Body[Number], around: Surroundings[Number], hours: float, mass_by_area: Number
+) -> Body[Number]:
+    """A body, or many, after some time in one place.
 
     Args:
         body: where it begins.
-        around: what it meets, broadcasting with the body.
+        around: what it meets, of the body's shape.
         hours: how long [h], in whole minutes.
         mass_by_area: body mass over surface [kg/m²].
 
@@ -123,15 +121,17 @@ def lived(body: Body, around: Surroundings, hours: float, mass_by_area: Values) 
 
     Source: Gagge, Fobelets & Berglund (1986).
     """
-    mass = array(mass_by_area)
+    # NumPy on single numbers is many times slower, and the bench waits for one body.
+    one = isinstance(body.skin, float)
+    functions = (math.exp, max, min) if one else (np.exp, np.maximum, np.minimum)
     for _ in range(max(round(hours / STEP_HOURS), 1)):
-        body = _minute(body, around, mass)
+        body = _minute(body, around, mass_by_area, *functions)
     return body
 
 
 def gagge_surroundings(
     air: Values, wind: Values, vapour: Values, clo: Values, metabolic_rate: Values
-) -> Surroundings:
+) -> Surroundings[Array]:
     """Resistances of an even outfit as the model's authors take them, for comparison.
 
     Args:

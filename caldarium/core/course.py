@@ -8,6 +8,7 @@ from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
+from caldarium.core.allowances import Allowance
 from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
 from caldarium.core.legs import day_fault
 from caldarium.core.route import Day
@@ -85,6 +86,9 @@ class Course(Value):
     hold_in_bag: bool = Field(default=True, description="the sleeping bag goes round in a hold")
     hold_wind_share: float = Field(
         default=0.3, ge=0, le=1, description="share of the wind that reaches a held group in a lee"
+    )
+    allowances: tuple[Allowance, ...] = Field(
+        default=(), max_length=3, description="allowed for beyond a rested, fed person low down"
     )
     clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
     sources: tuple[Hourly, ...] = Field(

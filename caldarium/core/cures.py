@@ -6,14 +6,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core import cold
-from caldarium.core.assess import SHORTEST_HOLD, TOLERANCE, Assessment, MomentState
+from caldarium.core.assess import Assessment
 from caldarium.core.course import Course, Person
 from caldarium.core.dressing import Air, bags_round_shoulders, candidates, meet, worth
 from caldarium.core.kit import Garment
 from caldarium.core.moments import Moment
 from caldarium.core.nights import bag_top
 from caldarium.core.quantities import CLO, Array, Flags
-from caldarium.core.wardrobe import regions_covered, wardrobes
+from caldarium.core.states import SHORTEST_HOLD, TOLERANCE, MomentState
+from caldarium.core.wardrobe import Wardrobes, regions_covered, wardrobes
+from caldarium.core.wet_track import water_on_regions
+from caldarium.core.wetness import rain_taken
 
 LEAST_WORTH = 0.02
 """Pieces that close less than this are not named [clo]: judgement."""
@@ -58,14 +61,28 @@ class GapMoment:
 
 
 def _cell_air(
-    course: Course, moment: Moment, people: Sequence[Person], states: Sequence[MomentState]
-) -> Air:
+    course: Course, moment: Moment, people: Sequence[Person], states: Sequence[MomentState],
+    dress: Wardrobes,
+) -> Air:  # fmt: skip
     """The air of one moment for these people, from what was found for them."""
     pace = np.array([moment.walk.speed if moment.walk else 0.0])
     rates = np.array([[state.rate] for state in states])
     speeds = np.array([[state.air_speed] for state in states])
     tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
-    return meet((moment,), rates, speeds, pace, bags_round_shoulders(course, tops))
+    wet = np.zeros((len(people), 1, dress.places))
+    for row, state in enumerate(states):
+        for place, name in enumerate(dress.ids(row)):
+            wet[row, 0, place] = state.wet.get(name, 0.0)
+    return meet((moment,), rates, speeds, pace, bags_round_shoulders(course, tops), wet)
+
+
+def _worn_then(dress: Wardrobes, states: Sequence[MomentState]) -> Flags:
+    """What was worn, [P x 1 x G]."""
+    found = np.zeros((len(states), 1, dress.places), dtype=bool)
+    for row, state in enumerate(states):
+        for place, name in enumerate(dress.ids(row)):
+            found[row, 0, place] = name in state.worn
+    return found
 
 
 def cures(
@@ -129,14 +146,19 @@ def _fullest(
 ) -> Array:
     """What each person's fullest outfit is worth at a moment [clo]."""
     dress = wardrobes(people)
-    air = _cell_air(course, moment, people, states)
+    air = _cell_air(course, moment, people, states, dress)
     fullest = candidates(people, dress, air).outfits[:, :, -1:]
+    depth = water_on_regions((moment,))[None]
+    if depth.any():
+        before = rain_taken(dress, _worn_then(dress, states), depth)
+        now = rain_taken(dress, fullest[:, 0], depth)
+        air = air.with_wet(np.clip(air.wet - before + now, 0.0, 1.0))
     return worth(dress, fullest, air).whole[:, 0, 0] / CLO
 
 
 def _need_slope(course: Course, person: Person, moment: Moment, state: MomentState) -> float:
     """Growth of the minimal need for each kelvin colder [clo/K]."""
-    where = _cell_air(course, moment, (person,), (state,)).where
+    where = _cell_air(course, moment, (person,), (state,), wardrobes((person,))).where
     steps = np.array([[0.0, -1.0]])
     colder = cold.Exposure(
         where.air + steps, where.radiant + steps,
@@ -231,12 +253,14 @@ def breaking_point(course: Course, person: Person, moment: Moment, state: Moment
     """
     if state.state == "gap":
         return Breaking(float("nan"), float("nan"))
-    here = _cell_air(course, moment, (person,), (state,))
+    dress = wardrobes((person,))
+    here = _cell_air(course, moment, (person,), (state,), dress)
     base = float(here.where.air[0, 0])
     airs = np.arange(base, COLDEST, -0.25)
     winds = np.arange(float(here.where.air_speed[0, 0]), WINDIEST, 0.25)
-    colder = _broken(person, moment, state, here, airs, np.full(len(airs), winds[0]))
-    windier = _broken(person, moment, state, here, np.full(len(winds), base), winds)
+    worn = _worn_then(dress, (state,))
+    colder = _broken(dress, worn, moment, here, airs, np.full(len(airs), winds[0]))
+    windier = _broken(dress, worn, moment, here, np.full(len(winds), base), winds)
     return Breaking(_first(airs, colder), _first(winds, windier))
 
 
@@ -246,12 +270,11 @@ def _first(values: Array, broken: Flags) -> float | None:
 
 
 def _broken(
-    person: Person, moment: Moment, state: MomentState, here: Air, airs: Array, winds: Array
+    dress: Wardrobes, worn: Flags, moment: Moment, here: Air, airs: Array, winds: Array
 ) -> Flags:
     count = len(airs)
-    dress = wardrobes((person,)).take(np.zeros(count, dtype=int))
-    names = [piece.id in state.worn for piece in wardrobes((person,)).garments[0]]
-    outfits = np.broadcast_to(np.array(names, dtype=bool), (count, 1, 1, len(names)))
+    dress = dress.take(np.zeros(count, dtype=int))
+    outfits = np.broadcast_to(worn[:, :, None], (count, 1, 1, dress.places))
 
     def column(part: Array) -> Array:
         return np.full((count, 1), float(part[0, 0]))
@@ -262,7 +285,8 @@ def _broken(
             airs[:, None], airs[:, None], np.clip(winds, 0.4, 18)[:, None], column(where.humidity),
             column(where.metabolic_rate), column(where.walking_speed),
         ),
-        column(here.soaking), column(here.bag), here.stormy, here.at_camp,
+        np.broadcast_to(here.wet, (count, 1, dress.places)), column(here.bag), here.stormy,
+        here.at_camp,
     )  # fmt: skip
     whole = worth(dress, outfits, air).whole[:, :, 0]
     need = cold.required_insulation(cold.MINIMAL, air.where, enforce_range=False)

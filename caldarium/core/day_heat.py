@@ -1,7 +1,7 @@
-"""A day as the body lives it: heat debt and clothing moisture carried from moment to moment.
+"""A day as the body lives it: heat and heat debt carried from moment to moment.
 
-The quasi-steady ISO 11079 stays the verdict; this is the story beside it. Every day begins rested
-and dry. What clothing takes up and gives back is judgement and stands in the constants below.
+The quasi-steady ISO 11079 stays the verdict; this is the story beside it. Every day begins rested.
+Clothing is as wet as the assessment finds it.
 """
 
 from dataclasses import dataclass
@@ -10,34 +10,26 @@ import numpy as np
 
 from caldarium.core import cold
 from caldarium.core.air import saturation_pressure
-from caldarium.core.assess import MomentState, PersonResult
-from caldarium.core.body import STEP_HOURS, Body, Surroundings, lived, rested
+from caldarium.core.assess import PersonResult
+from caldarium.core.body import RESTED, STEP_HOURS, Body, Surroundings, lived
 from caldarium.core.course import Person
 from caldarium.core.effort import body_area
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.quantities import CLO, Array
+from caldarium.core.states import MomentState
 
-TAKEN_UP = 0.35
-"""Share of the sweat that clothing in cold air holds back as moisture: judgement."""
-COLD_AIR = 10.0
-"""Air above which sweat passes through ordinary clothing [°C]: judgement."""
-MOST_HELD = 400.0
-"""Moisture at which clothing drips [g/m²]: judgement."""
-WORTH_WET = 0.5
-"""Share of insulation left at MOST_HELD: judgement, between down and fleece."""
-DRYING = 60.0
-"""Moisture given back to dry air, worn [g/(h m²)]: judgement."""
 STEP = 5 * STEP_HOURS
-"""How often moisture and insulation are brought up to date [h]."""
+"""How often the curve is drawn [h]."""
 DEBT_LIMIT = -cold.HEAT_DEBT_LIMIT
 
 
 @dataclass(frozen=True)
 class MomentStory:
     """What happened to the body in one moment: core and skin at its end [°C], heat stored in it and
-    the lowest since the day began [W h/m²], moisture in the clothing at its end [g/m²], sweat [L],
-    hours until the day's debt passed the limit (0 if it had before, infinite if it did not), what
-    wet leaves of the insulation."""
+    the lowest since the day began [W h/m²], water in the clothing at its end [g], sweat [L], hours
+    until the day's debt passed the limit (0 if it had before, infinite if it did not), what wet
+    leaves of the insulation, and whether it stands apart from the plan: a hold or a short halt,
+    lived from where the walk to it ended."""
 
     moment: str
     kind: str
@@ -46,10 +38,11 @@ class MomentStory:
     skin: float
     stored: float
     lowest: float
-    moisture: float
+    water: float
     sweat: float
     held_for: float
     kept: float
+    apart: bool
 
     @property
     def in_debt(self) -> bool:
@@ -59,106 +52,113 @@ class MomentStory:
         """
         return self.lowest < DEBT_LIMIT
 
+    @property
+    def differs(self) -> bool:
+        """Whether the story says something else than the verdict. Source: none, bookkeeping."""
+        return self.in_debt != (self.state == "gap")
+
 
 @dataclass(frozen=True)
 class DayStory:
-    """One person's day: hour [h since the first midnight], core, skin [°C], stored [W h/m²] and
-    moisture [g/m²] along it, and what each moment did."""
+    """One person's day: hour [h since the first midnight], core, skin [°C] and stored [W h/m²]
+    along it, and what each moment did, in order."""
 
     hour: Array
     core: Array
     skin: Array
     stored: Array
-    moisture: Array
     moments: tuple[MomentStory, ...]
 
+    @property
+    def planned(self) -> tuple[MomentStory, ...]:
+        """The moments of the plan itself. Source: none, bookkeeping."""
+        return tuple(each for each in self.moments if not each.apart)
 
-def day_story(timeline: Timeline, person: Person, found: PersonResult, day: int) -> DayStory:
+    @property
+    def water(self) -> tuple[float, ...]:
+        """Water in the clothing at the end of each moment of the plan [g]."""
+        return tuple(each.water for each in self.planned)
+
+
+def day_story(
+    timeline: Timeline, person: Person, found: PersonResult, day: int, *, apart: bool = True
+) -> DayStory:
     """One person's waking day in one run.
 
     Args:
         timeline: the moments.
         person: whose body.
-        found: what the assessment found for them, outfits included.
+        found: what the assessment found for them, outfits and wetness included.
         day: from 0.
+        apart: with holds and halts within a leg, which take as long again to compute.
 
     Returns:
-        The story; holds and the halts within a leg are not part of the plan and left out.
+        The story.
 
-    Source: core.body; moisture is judgement.
+    Source: core.body.
     """
     states = {state.moment: state for state in found.moments}
-    plan = [
-        moment for moment in timeline.moments
-        if moment.day == day and not moment.fold and moment.kind != "night"
-    ]  # fmt: skip
     area = float(body_area(person.body_mass_kg, person.height_m))
     run = _Run(person.body_mass_kg / area, area)
-    told = tuple(run.live(moment, states[moment.id]) for moment in plan)
-    hour, core, skin, stored, moisture = np.array(run.track).reshape(-1, 5).T
-    return DayStory(hour, core, skin, stored, moisture, told)
+    told = tuple(
+        run.live(moment, states[moment.id])
+        for moment in timeline.moments
+        if moment.day == day and moment.kind != "night" and (apart or not moment.fold)
+    )
+    hour, core, skin, stored = np.array(run.track).reshape(-1, 4).T
+    return DayStory(hour, core, skin, stored, told)
 
 
 class _Run:
     """A body on its way through a day."""
 
     def __init__(self, mass_by_area: float, area: float) -> None:
-        self.body: Body = rested(())
-        self.moisture = 0.0
+        self.body: Body[float] = RESTED
         self.mass_by_area, self.area = mass_by_area, area
-        self.track: list[tuple[float, float, float, float, float]] = []
+        self.track: list[tuple[float, float, float, float]] = []
 
     def live(self, moment: Moment, state: MomentState) -> MomentStory:
-        """Go through one moment."""
-        begin = lowest = float(self.body.stored)
-        sweat, hour = 0.0, moment.start
-        held_for = 0.0 if begin < DEBT_LIMIT else float("inf")
+        """Go through one moment; from one that is no part of the plan the body comes back."""
+        before = body = self.body
+        around = _around(moment, state)
+        lowest, sweat, hour = before.stored, 0.0, moment.start
+        held_for = 0.0 if lowest < DEBT_LIMIT else float("inf")
         while hour < moment.end - 1e-9:
             span = min(STEP, moment.end - hour)
-            self.body = lived(self.body, self._around(moment, state), span, self.mass_by_area)
-            rate = float(self.body.sweat)
-            sweat += rate * span * self.area / 1000
-            self._soak(rate, span, moment)
+            body = lived(body, around, span, self.mass_by_area)
+            sweat += body.sweat * span * self.area / 1000
             hour += span
-            lowest = min(lowest, float(self.body.stored))
+            lowest = min(lowest, body.stored)
             if held_for == float("inf") and lowest < DEBT_LIMIT:
                 held_for = hour - moment.start
-            self.track.append(
-                (hour, float(self.body.core), float(self.body.skin), float(self.body.stored),
-                 self.moisture)
-            )  # fmt: skip
+            if not moment.fold:
+                self.track.append((hour, body.core, body.skin, body.stored))
+        if not moment.fold:
+            self.body = body
         return MomentStory(
             moment=moment.id,
             kind=moment.kind,
             state=state.state,
-            core=float(self.body.core),
-            skin=float(self.body.skin),
-            stored=float(self.body.stored) - begin,
+            core=body.core,
+            skin=body.skin,
+            stored=body.stored - before.stored,
             lowest=lowest,
-            moisture=self.moisture,
+            water=state.water,
             sweat=sweat,
             held_for=held_for,
-            kept=self._kept(),
+            kept=min(state.provided / max(state.dry, 1e-6), 1.0),
+            apart=moment.fold,
         )
 
-    def _kept(self) -> float:
-        return 1 - (1 - WORTH_WET) * min(self.moisture / MOST_HELD, 1.0)
 
-    def _soak(self, sweat: float, span: float, moment: Moment) -> None:
-        taken = TAKEN_UP * sweat if moment.air < COLD_AIR else 0.0
-        dry = DRYING * (1 - min(moment.humidity, 100.0) / 100 * 0.8)
-        given = 0.0 if moment.precipitation > 0.1 else dry
-        self.moisture = min(max(self.moisture + (taken - given) * span, 0.0), MOST_HELD)
-
-    def _around(self, moment: Moment, state: MomentState) -> Surroundings:
-        worn = np.array(state.provided * CLO * self._kept())
-        pace = moment.walk.speed if moment.walk else 0.0
-        layer = cold.air_layer(state.air_speed, min(pace, cold.WALKING_SPEED_CAP))
-        air = np.array(moment.air)
-        return Surroundings(
-            operative=air,
-            vapour=moment.humidity / 100 * saturation_pressure(air),
-            sensible=worn + layer / cold.area_factor(worn),
-            evaporative=cold.LEWIS_PERMEABILITY * (worn + layer),
-            metabolic_rate=np.array(state.rate),
-        )
+def _around(moment: Moment, state: MomentState) -> Surroundings[float]:
+    worn = state.provided * CLO
+    pace = moment.walk.speed if moment.walk else 0.0
+    layer = float(cold.air_layer(state.air_speed, min(pace, cold.WALKING_SPEED_CAP)))
+    return Surroundings(
+        operative=moment.air,
+        vapour=moment.humidity / 100 * float(saturation_pressure(moment.air)),
+        sensible=worn + layer / float(cold.area_factor(worn)),
+        evaporative=cold.LEWIS_PERMEABILITY * (worn + layer),
+        metabolic_rate=state.rate,
+    )

@@ -34,6 +34,8 @@ class Sample:
     fold: bool = False
     repeats: int = 1
     walk: Walk | None = None
+    ford: bool = False
+    scrub: bool = False
 
     def altitudes(self, times: Array) -> Array:
         """Altitude at those times [m]. Source: none, interpolation."""
@@ -110,7 +112,7 @@ def _walking(course: Course, index: int, stage: Stage, start: float, end: float)
     name = f"{index + 1}.{leg.id}"
     found = [
         Sample(f"{name}.moving", "moving", index, leg.id, (start,), end - start, path,
-                leg.exposure, walk=walk)
+                leg.exposure, walk=walk, ford=leg.river, scrub=leg.scrub)
     ]  # fmt: skip
     if walk.halts:
         pause = leg.halt_min / 60

@@ -8,14 +8,13 @@ K outfits of G pieces and 7 regions.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core import cold
 from caldarium.core.clothing import (
-    REGION_SHARE,
     region_insulation,
     total_insulation,
     uniform_equivalent,
@@ -24,7 +23,7 @@ from caldarium.core.course import Course, Person
 from caldarium.core.moments import Moment
 from caldarium.core.quantities import CLO, Array, Flags
 from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes
-from caldarium.core.wetness import soaking
+from caldarium.core.wetness import kept
 
 BARE_PERMEABILITY = 1000.0
 """Outermost 'layer' of a bare region [l/(m² s)]: as open as a loose knit. Judgement."""
@@ -40,12 +39,12 @@ BAG_IN_HOLD = 0.6
 
 @dataclass(frozen=True)
 class Air:
-    """What P people meet at M moments: where, soaking and the bag drawn round in a hold [clo]
-    [P x M]; stormy and at_camp [M]."""
+    """What P people meet at M moments: where, how wet each of their pieces is [P x M x G], and
+    the bag drawn round in a hold [clo, P x M]; stormy and at_camp [M]."""
 
     moments: tuple[Moment, ...]
     where: cold.Exposure
-    soaking: Array
+    wet: Array
     bag: Array
     stormy: Flags
     at_camp: Flags
@@ -54,14 +53,19 @@ class Air:
         """Some cells only, each as one person at one moment. Source: none, bookkeeping."""
         where = cold.Exposure(*(part[people, columns, None] for part in vars(self.where).values()))
         return Air(
-            (), where, self.soaking[people, columns, None], self.bag[people, columns, None],
+            (), where, self.wet[people, columns, None], self.bag[people, columns, None],
             self.stormy, self.at_camp,
         )  # fmt: skip
 
+    def with_wet(self, wet: Array) -> "Air":
+        """The same air with other wetness of the pieces. Source: none, bookkeeping."""
+        return replace(self, wet=wet)
+
 
 def meet(
-    moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Array, bag_clo: Array
-) -> Air:
+    moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Array, bag_clo: Array,
+    wet: Array | None = None,
+) -> Air:  # fmt: skip
     """What people meet at each moment.
 
     Args:
@@ -70,6 +74,7 @@ def meet(
         air_speed: relative air speed [m/s, M or P x M].
         pace: walking speed [m/s, M or P x M].
         bag_clo: a sleeping bag drawn round in a hold [clo, P]; 0 for none.
+        wet: wetness of each piece, 0 to 1 [P x M x G]; all dry where not given.
 
     Returns:
         The air.
@@ -78,7 +83,7 @@ def meet(
     """
     values = {
         name: np.array([getattr(moment, name) for moment in moments])
-        for name in ("air", "humidity", "precipitation", "hours", "body_wind")
+        for name in ("air", "humidity", "precipitation", "body_wind")
     }
     where = cold.exposure(
         values["air"], np.clip(air_speed, 0.4, 18), values["humidity"],
@@ -86,11 +91,10 @@ def meet(
     )  # fmt: skip
     kinds = [moment.kind for moment in moments]
     held = np.array([kind == "hold" for kind in kinds], dtype=float)
-    soaked = soaking(values["precipitation"], values["hours"], values["air"])
     return Air(
         moments=moments,
         where=where,
-        soaking=np.broadcast_to(soaked, where.air.shape),
+        wet=np.zeros((*where.air.shape, 1)) if wet is None else wet,
         bag=bag_clo[:, None] * held,
         stormy=(values["precipitation"] > SHELL_RAIN) | (values["body_wind"] >= SHELL_WIND),
         at_camp=np.array([kind in ("camp", "dawn", "night") for kind in kinds], dtype=bool),
@@ -100,10 +104,12 @@ def meet(
 @dataclass(frozen=True)
 class Choices:
     """What can be worn: outfits along the ladder from least to most [P x M x K x G], and which
-    pieces may be put on or taken off at will [P x M x G]."""
+    pieces may be put on or taken off at will, for the body's sake and for the hands' [P x M x G].
+    """
 
     outfits: Flags
     free: Flags
+    free_hands: Flags
 
 
 def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Choices:
@@ -129,13 +135,15 @@ def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Choices:
     grows = np.ones(len(ladder), dtype=bool)
     grows[1:] = (outfits[:, :, 1:] != outfits[:, :, :-1]).any(axis=(0, 1, 3))
     outfits = outfits[:, :, grows]
-    free = allowed & ~forced
-    _overrule(people, dress, air, outfits, free)
-    return Choices(outfits, free)
+    free = allowed & ~forced & ~by_moment(dress.handwear)
+    free_hands = allowed & ~forced & by_moment(dress.handwear)
+    free_hands |= by_moment(dress.handwear & dress.base & awake)
+    _overrule(people, dress, air, outfits, free, free_hands)
+    return Choices(outfits, free, free_hands)
 
 
 def _overrule(
-    people: Sequence[Person], dress: Wardrobes, air: Air, outfits: Flags, free: Flags
+    people: Sequence[Person], dress: Wardrobes, air: Air, outfits: Flags, *free: Flags
 ) -> None:
     """Set what the users said themselves, in place."""
     columns = {moment.id: column for column, moment in enumerate(air.moments)}
@@ -146,7 +154,8 @@ def _overrule(
         for word in person.overrules:
             if word.moment in columns and word.garment in places:
                 outfits[row, columns[word.moment], :, places[word.garment]] = word.worn
-                free[row, columns[word.moment], places[word.garment]] = False
+                for flags in free:
+                    flags[row, columns[word.moment], places[word.garment]] = False
 
 
 @dataclass(frozen=True)
@@ -160,13 +169,14 @@ class Worth:
     whole: Array
 
 
-def worth(dress: Wardrobes, outfits: Flags, air: Air) -> Worth:
+def worth(dress: Wardrobes, outfits: Flags, air: Air, *, opened: bool = False) -> Worth:
     """Insulation of outfits in wind, movement and wet, by region and whole.
 
     Args:
         dress: the people's pieces.
         outfits: [P x M x K x G].
         air: over P and M.
+        opened: with every vent of every piece wide open.
 
     Returns:
         The worth, [P x M x K].
@@ -174,12 +184,11 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air) -> Worth:
     Source: core.clothing by region, outermost piece's permeability for each region.
     """
     worn = outfits.astype(float)
-    permeability = _outer_permeability(dress, worn)
-    people, columns = np.nonzero(air.soaking > 0)
-    if len(people):
-        wet = outfits[people, columns]
-        worn[people, columns] *= _wet_shares(dress.take(people), wet, air.soaking[people, columns])
-    layers = np.matmul(worn, dress.local[:, None])
+    permeability = outer_permeability(dress, worn)
+    layers = np.matmul(worn, kept(dress, air.wet)[..., None] * dress.local[:, None])
+    if opened:
+        vents = np.log(dress.vented)[..., None] * dress.covers
+        layers = layers * np.exp(np.matmul(worn, vents[:, None]))
     people, columns = np.nonzero(air.bag > 0)
     if len(people):
         layers[people, columns] += air.bag[people, columns, None, None] * BAG_REGIONS
@@ -193,29 +202,23 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air) -> Worth:
     return Worth(totals, uniform_equivalent(totals, bare))
 
 
-def _wet_shares(dress: Wardrobes, outfits: Flags, soaked: Array) -> Array:
-    """Share of each piece's warmth left [n x K x G] over n cells; a waterproof shell keeps dry."""
-    waterproof = (outfits & dress.waterproof[:, None]).astype(float)
-    open_to_rain = np.matmul(waterproof, dress.covers.astype(float)) == 0
-    area = dress.local * REGION_SHARE
-    area = area / np.maximum(area.sum(axis=-1, keepdims=True), 1e-9)
-    open_share = np.matmul(open_to_rain.astype(float), area.swapaxes(1, 2))
-    lost = ~dress.waterproof * (1 - dress.wet_share)
-    return 1 - soaked[:, None, None] * open_share * lost[:, None]
+def outer_permeability(dress: Wardrobes, worn: Array, region: int | None = None) -> Array:
+    """Permeability of the outermost worn piece over each region [P x M x K x 7], or over one
+    [P x M x K].
 
-
-def _outer_permeability(dress: Wardrobes, worn: Array) -> Array:
-    """Permeability of the outermost worn piece over each region [P x M x K x 7].
+    Source: none, bookkeeping; a bare region is as open as BARE_PERMEABILITY.
 
     Places count from skin to air as powers of two, so that the outermost of those present is the
     exponent of their sum: exact for up to 52 places.
     """
-    weights = dress.covers * 2.0 ** np.arange(dress.places)[:, None]
+    only = slice(None) if region is None else slice(region, region + 1)
+    weights = dress.covers[..., only] * 2.0 ** np.arange(dress.places)[:, None]
     outermost = np.frexp(np.matmul(worn, weights[:, None]))[1]
     bare = np.full((len(dress.permeability), 1), BARE_PERMEABILITY)
     table = np.concatenate([bare, dress.permeability], axis=1)
     rows = np.arange(len(table))[:, None, None, None]
-    return table[rows, outermost]
+    found = table[rows, outermost]
+    return found if region is None else found[..., 0]
 
 
 def without_each(outfits: Flags) -> Flags:
@@ -309,7 +312,8 @@ def settle(
     worn = worn.copy()
     places = np.argsort(~free, axis=-1, kind="stable")[..., : int(free.sum(axis=-1).max(initial=0))]
     # A cell that is short with everything on has nothing to gain from a single change.
-    people, columns = np.nonzero((~worn & free).any(axis=-1) | (needs.minimal <= whole))
+    enough = (needs.minimal <= whole) & free.any(axis=-1)
+    people, columns = np.nonzero((~worn & free).any(axis=-1) | enough)
     for _ in range(MOST_CHANGES):
         here, tried_places = worn[people, columns], places[people, columns]
         cells, steps = np.indices(tried_places.shape)

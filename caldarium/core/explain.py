@@ -3,21 +3,13 @@
 import math
 from dataclasses import dataclass
 
-from caldarium.core.assess import SHORTEST_HOLD, MomentState
 from caldarium.core.cures import Breaking, Cure
-from caldarium.core.day_heat import (
-    COLD_AIR,
-    DEBT_LIMIT,
-    DRYING,
-    MOST_HELD,
-    TAKEN_UP,
-    WORTH_WET,
-    DayStory,
-)
+from caldarium.core.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.load import Load
 from caldarium.core.moments import Moment
 from caldarium.core.nights import Night, ShelterNight
 from caldarium.core.sentences import number
+from caldarium.core.states import SHORTEST_HOLD, MomentState
 from caldarium.core.units import Display, hours_text
 from caldarium.core.weather import TYPED
 from caldarium.core.wind import GUST_FACTOR
@@ -129,7 +121,7 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
     Source: core.body and core.day_heat.
     """
     model = "Gagge, Fobelets & Berglund 1986"
-    wettest = max(story.moments, key=lambda each: each.moisture)
+    wettest = max(story.planned, key=lambda each: each.water)
     return [
         Step("heat stored, lowest", f"{number(float(story.stored.min()), 0)} W h/m²",
              "made less lost, minute by minute, core and skin together", model),
@@ -138,13 +130,13 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
         Step("skin, lowest", display.temperature(float(story.skin.min()), 1),
              "from the core less through clothing and air layer and as vapour",
              f"{model}; resistances as the outfit, ISO 11079"),
-        Step("sweat", f"{sum(each.sweat for each in story.moments):.1f} L",
+        Step("sweat", f"{sum(each.sweat for each in story.planned):.1f} L",
              "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)", model),
-        Step("moisture, most", f"{wettest.moisture:.0f} g/m²",
-             f"{TAKEN_UP:.0%} of the sweat in air under {display.temperature(COLD_AIR)}, at most "
-             f"{MOST_HELD:.0f}; up to {DRYING:.0f} g/(h m²) dries", "judgement"),
-        Step("warmth left", f"{wettest.kept:.0%}",
-             f"{WORTH_WET:.0%} at {MOST_HELD:.0f} g/m², straight between", "judgement"),
+        Step("water in the clothing, most", display.mass(wettest.water),
+             "rain, wet scrub, fords and sweat held back, less what dries, piece by piece",
+             "judgement"),
+        Step("warmth left then", f"{wettest.kept:.0%}",
+             "the outfit wet over the same outfit dry", "shares by material: judgement"),
         Step("limit of debt", f"{number(DEBT_LIMIT, 0)} W h/m²", "since the day began",
              "heat debt of ISO 11079; across a day: judgement"),
     ]  # fmt: skip

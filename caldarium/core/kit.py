@@ -5,12 +5,13 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from caldarium.core.clothing import REGION_SHARE, REGIONS
+from caldarium.core.materials import MATERIALS
 from caldarium.core.value import Grams, Identifier, Name, Value
-from caldarium.core.wetness import DRY_SHARE
 
 Layer = Literal["base", "mid", "insulation", "shell"]
 Purpose = Literal["warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort"]
 ShelterKind = Literal["double skin", "single skin", "tarp", "bivouac bag", "snow shelter", "hut"]
+Vents = Literal["none", "some", "wide"]
 Label = Literal["comfort", "limit", "maker's number"]
 
 
@@ -27,6 +28,13 @@ class Garment(Value):
     clo: float | None = Field(default=None, ge=0, le=8, description="tabulated I_clu [clo]")
     air_permeability: float = Field(gt=0, le=5000, description="l/(m² s) at 100 Pa")
     waterproof: bool = False
+    repels_mm: float = Field(default=0, ge=0, le=100, description="rain shed before it wets [mm]")
+    vapour_resistance: float | None = Field(
+        default=None, ge=0, le=1000, description="beyond ordinary cloth [m² Pa/W]; by material"
+    )
+    vents: Vents = Field(default="none", description="zips and openings, and how wide they open")
+    fingers: Literal["apart", "together"] = Field(default="apart", description="gloves or mitts")
+    face: float = Field(default=0, ge=0, le=1, description="share of the face covered when up")
     material: str = Field(description="one of the materials of the wetness table")
     mass_g: Grams
     always: bool = Field(default=False, description="worn at every waking moment")
@@ -43,8 +51,8 @@ class Garment(Value):
             raise ValueError("a garment covers at least part of one region")
         if (self.thickness_mm is None) == (self.clo is None):
             raise ValueError("give either a thickness or a tabulated clo")
-        if self.material not in DRY_SHARE:
-            raise ValueError(f"material is one of {', '.join(DRY_SHARE)}")
+        if self.material not in MATERIALS:
+            raise ValueError(f"material is one of {', '.join(MATERIALS)}")
         return self
 
     @property

@@ -57,6 +57,8 @@ class Moment:
     fold: bool = False
     repeats: int = 1
     walk: Walk | None = None
+    ford: bool = False
+    scrub: bool = False
 
     @property
     def hours(self) -> float:
@@ -243,6 +245,8 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
             fold=sample.fold,
             repeats=sample.repeats,
             walk=sample.walk,
+            ford=sample.ford,
+            scrub=sample.scrub,
             **{name: values[row] for name, values in table.items()},
         )
         for row, sample in enumerate(samples)

@@ -2,16 +2,21 @@
 
 import math
 
-from caldarium.core.assess import Assessment, MomentState, PersonResult
+from caldarium.core.assess import Assessment, PersonResult
 from caldarium.core.course import Course, Person
 from caldarium.core.cures import Breaking, Cure, GapMoment
 from caldarium.core.day_heat import DayStory, MomentStory
+from caldarium.core.extremities import FREEZES, WORKS
 from caldarium.core.legs import Stage
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night, ShelterNight
+from caldarium.core.states import BARE, DigitState, MomentState
 from caldarium.core.units import Display, clock_text, hours_text, signed
 from caldarium.core.weather import TYPED, deviations
 from caldarium.core.what_if import Dial
+
+WET_CLOTHES = 50.0
+"""Water in the clothing below which it is not spoken of [g]: judgement."""
 
 
 def outfit_sentence(moment: Moment, state: MomentState) -> str:
@@ -41,6 +46,61 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
         held = hours_text(state.endurance)
         return f"Under the minimum by {state.gap:.1f} clo, but holds {held}: enough for {lasts}."
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
+
+
+def digits_sentence(state: MomentState) -> str:
+    """How fingers, toes and face fare at this moment.
+
+    Source: core.extremities, core.wind.
+    """
+    told = [_digit_words("fingers", state.fingers)]
+    if state.toes.at_end < WORKS:
+        told.append(_digit_words("toes", state.toes))
+    else:
+        told.append("toes stay warm")
+    words = "; ".join(told)
+    if math.isfinite(state.bare_fingers):
+        words += f"; bare fingers work {_minutes(state.bare_fingers)}"
+    if math.isfinite(state.frostbite):
+        words += f"; bare skin may freeze in {_minutes(state.frostbite)}"
+        if state.bare_face > BARE:
+            words += f", and {state.bare_face:.0%} of the face is bare"
+    return words[0].upper() + words[1:] + "."
+
+
+def _digit_words(name: str, digits: DigitState) -> str:
+    end = f"{signed(digits.at_end, 0)} °C at the end"
+    if digits.safe_for <= 0 or (math.isfinite(digits.safe_for) and digits.at_end < FREEZES):
+        return f"{name} near freezing {_after(digits.safe_for)}, {end}"
+    if digits.works_for <= 0 or digits.at_end < WORKS:
+        return f"{name} numb {_after(digits.works_for)}, {end}"
+    return f"{name} work on, {end}"
+
+
+def _after(minutes: float) -> str:
+    return f"after {_minutes(minutes)}" if minutes > 0 else "from before"
+
+
+def _minutes(minutes: float) -> str:
+    return f"{max(minutes, 1):.0f} min" if minutes < 90 else hours_text(minutes / 60)
+
+
+def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
+    """How wet what is worn is, and what that costs; empty where it is dry.
+
+    Source: core.wetness.
+    """
+    if state.water < WET_CLOTHES:
+        return ""
+    names = {piece.id: piece.name for piece in person.garments}
+    worst = sorted((each for each in state.wet if each in state.worn),
+                   key=lambda each: -state.wet[each])[:2]  # fmt: skip
+    listed = " and ".join(f"{names[each]} {state.wet[each]:.0%}" for each in worst)
+    left = state.provided / state.dry if state.dry else 1.0
+    return (
+        f"{display.mass(state.water)} of water in the clothing ({listed} of soaked): "
+        f"{left:.0%} of its warmth is left."
+    )
 
 
 def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> str:
@@ -94,23 +154,23 @@ def breaking_sentence(found: Breaking, display: Display) -> str:
     return f"This outfit {cold}, or at {display.wind(found.wind)} at the body in this cold."
 
 
-def story_sentence(story: DayStory) -> str:
-    """The day's heat and moisture in one sentence.
+def story_sentence(story: DayStory, display: Display) -> str:
+    """The day's heat and water in one sentence.
 
     Source: core.day_heat.
     """
-    coldest = min(story.moments, key=lambda each: each.stored)
-    wettest = max(story.moments, key=lambda each: each.moisture)
-    sweat = sum(each.sweat for each in story.moments)
+    coldest = min(story.planned, key=lambda each: each.stored)
+    wettest = max(story.planned, key=lambda each: each.water)
+    sweat = sum(each.sweat for each in story.planned)
     told = f"{sweat:.1f} L of sweat over the day"
-    if wettest.moisture > 20:
+    if wettest.water > WET_CLOTHES:
         told += (
-            f"; clothing is wettest after the {wettest.kind}, {wettest.moisture:.0f} g/m², which "
-            f"leaves {wettest.kept:.0%} of its warmth"
+            f"; clothing is wettest after the {wettest.kind}, {display.mass(wettest.water)} of "
+            f"water, which leaves {wettest.kept:.0%} of its warmth"
         )
     if coldest.stored < -5:
         told += f"; most heat goes while {_doing(coldest.kind)}, {-coldest.stored:.0f} W h/m²"
-    first = next((each for each in story.moments if each.in_debt), None)
+    first = next((each for each in story.planned if each.in_debt), None)
     if first is not None:
         told += f"; the day's heat debt passes 40 W h/m² while {_doing(first.kind)}"
     return told + "."

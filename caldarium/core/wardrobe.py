@@ -9,10 +9,12 @@ from numpy.typing import NDArray
 from caldarium.core.clothing import REGION_SHARE, REGIONS, garment_insulation, layer_on_region
 from caldarium.core.course import Person
 from caldarium.core.kit import Garment
+from caldarium.core.materials import MATERIALS
 from caldarium.core.quantities import Array, Flags
-from caldarium.core.wetness import DRY_SHARE
 
 LAYER_ORDER = {"base": 0, "mid": 1, "insulation": 2, "shell": 3}
+VENT_OPEN = {"none": 1.0, "some": 0.9, "wide": 0.75}
+"""Share of the warmth under a piece that is left with its openings wide: judgement."""
 COVERED = 0.3
 """Share of a region from which a piece lies over it and not beside it: judgement."""
 _SMALL = {"hands", "head", "feet"}
@@ -23,9 +25,12 @@ class Wardrobes:
     """Pieces of P people over up to G places each, from skin to air; empty places are blank.
 
     garments by person; cover and local insulation [clo] [P x G x 7]; clo, air permeability
-    [l/(m² s)] and share of warmth left when soaked [P x G]; covers [P x G x 7] and the other flags
-    [P x G]; base and shell are the pieces of that layer worn when it is, instead those that another
-    worn all day leaves no place for, rung the place of a piece in the order of putting on.
+    [l/(m² s)], share of warmth left when soaked, water held then [g/m²], rain shed [mm], vapour
+    resistance [m² Pa/W], share of warmth left with vents open, share of the skin and of the face
+    covered [P x G]; covers [P x G x 7] and the other flags [P x G]; handwear covers nothing else,
+    and its fingers are apart or together; base and shell are the pieces of that layer worn when it
+    is, instead those that another worn all day leaves no place for, rung the place of a piece in
+    the order of putting on.
     """
 
     garments: tuple[tuple[Garment, ...], ...]
@@ -34,8 +39,16 @@ class Wardrobes:
     clo: Array
     permeability: Array
     wet_share: Array
+    holds: Array
+    repels: Array
+    vapour: Array
+    vented: Array
+    body_cover: Array
+    face: Array
     covers: Flags
     waterproof: Flags
+    handwear: Flags
+    together: Flags
     base: Flags
     shell: Flags
     always: Flags
@@ -65,10 +78,11 @@ class Wardrobes:
 
 @dataclass(frozen=True)
 class Warmth:
-    """Pieces as arrays over N: cover [N x 7], effective insulation on the whole body and over the
-    skin that is covered [clo, N]."""
+    """Pieces as arrays over N: cover [N x 7], share of the skin covered, effective insulation on
+    the whole body and over the skin that is covered [clo, N]."""
 
     cover: Array
+    body_cover: Array
     clo: Array
     local: Array
 
@@ -90,6 +104,7 @@ def warmth(pieces: Sequence[Garment]) -> Warmth:
     measured = np.isfinite(ruler)
     return Warmth(
         cover=cover,
+        body_cover=body,
         clo=np.where(measured, garment_insulation(ruler, body), table),
         local=np.where(
             measured, garment_insulation(ruler, 1.0), layer_on_region(table, body, 1.0)[..., 0]
@@ -100,6 +115,12 @@ def warmth(pieces: Sequence[Garment]) -> Warmth:
 def regions_covered(piece: Garment) -> set[str]:
     """Regions that a piece lies over. Source: COVERED."""
     return {region for region, share in piece.cover.items() if share >= COVERED}
+
+
+def _vapour(piece: Garment) -> float:
+    """Vapour resistance beyond ordinary cloth, measured or by material [m² Pa/W]."""
+    measured = piece.vapour_resistance
+    return MATERIALS[piece.material].vapour if measured is None else measured
 
 
 def _first_worn(garments: Iterable[Garment], layer: str) -> set[str]:
@@ -165,6 +186,7 @@ def wardrobes(people: Sequence[Person]) -> Wardrobes:
     def flags(values: Sequence[bool]) -> Flags:
         return over_places(values) > 0
 
+    materials = [MATERIALS[piece.material] for piece in listed]
     first: list[bool] = []
     instead: list[bool] = []
     for person in people:
@@ -184,9 +206,17 @@ def wardrobes(people: Sequence[Person]) -> Wardrobes:
         local=over_places(found.local)[..., None] * cover,
         clo=over_places(found.clo),
         permeability=over_places([piece.air_permeability for piece in listed], 1.0),
-        wet_share=over_places([DRY_SHARE[piece.material] for piece in listed]),
+        wet_share=over_places([material.wet_share for material in materials], 1.0),
+        holds=over_places([material.holds for material in materials], 1.0),
+        repels=over_places([piece.repels_mm for piece in listed]),
+        vapour=over_places([_vapour(piece) for piece in listed]),
+        vented=over_places([VENT_OPEN[piece.vents] for piece in listed], 1.0),
+        body_cover=over_places(found.body_cover),
+        face=over_places([piece.face for piece in listed]),
         covers=cover >= COVERED,
         waterproof=flags([piece.waterproof for piece in listed]),
+        handwear=flags([regions_covered(piece) == {"hands"} for piece in listed]),
+        together=flags([piece.fingers == "together" for piece in listed]),
         base=flags(first) & (layer == LAYER_ORDER["base"]),
         shell=flags(first) & (layer == LAYER_ORDER["shell"]),
         always=flags([piece.always for piece in listed]) & ~flags(instead),

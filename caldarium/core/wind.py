@@ -90,6 +90,12 @@ def wind_chill(air: Values, wind_kmh: Values) -> Array:
     return within(chill, known)
 
 
+WARMEST, LEAST_WIND = -15.0, 20.0
+"""Ends of the frostbite fit: air [°C] and wind [km/h]."""
+MOST_EXTREME, CHART_ENDS = 2.0, 30.0
+"""Times between which the fit holds [min]."""
+
+
 def frostbite_time(air: Values, wind_kmh: Values) -> Array:
     """Minutes to frostbite of exposed skin in the most susceptible twentieth of people.
 
@@ -103,10 +109,33 @@ def frostbite_time(air: Values, wind_kmh: Values) -> Array:
     Source: Tikuisis & Osczevski fit, Environment Canada wind chill programme (2001).
     """
     celsius, speed = array(air), array(wind_kmh)
-    known = (celsius < -15) & (speed > 20)
-    cold = np.where(known, -4.8 - celsius, 20.0)
-    minutes = (-24.5 * (0.667 * speed + 4.8) + 2111) * cold**-1.668
-    return within(minutes, known & (minutes >= 2) & (minutes <= 30))
+    known = (celsius < WARMEST) & (speed > LEAST_WIND)
+    minutes = _frostbite_fit(celsius, speed)
+    return within(minutes, known & (minutes >= MOST_EXTREME) & (minutes <= CHART_ENDS))
+
+
+def frostbite_minutes(air: Values, wind_kmh: Values) -> Array:
+    """Minutes until bare skin may freeze, for any weather.
+
+    Args:
+        air: temperature [°C].
+        wind_kmh: at 10 m [km/h].
+
+    Returns:
+        Time [min]: infinite where the chart shows no danger within CHART_ENDS, MOST_EXTREME where
+        it ends below that.
+
+    Source: frostbite_time; winds below its range count as its lowest, on the safe side.
+    """
+    celsius = array(air)
+    minutes = _frostbite_fit(celsius, np.maximum(array(wind_kmh), LEAST_WIND))
+    danger = (celsius < WARMEST) & (minutes <= CHART_ENDS)
+    return np.where(danger, np.maximum(minutes, MOST_EXTREME), np.inf)
+
+
+def _frostbite_fit(celsius: Array, speed: Array) -> Array:
+    below = np.maximum(-4.8 - celsius, 1e-6)
+    return (-24.5 * (0.667 * speed + 4.8) + 2111) * below**-1.668
 
 
 def wind_pressure(density: Values, wind: Values) -> Array:

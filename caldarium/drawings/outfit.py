@@ -1,8 +1,8 @@
 """The outfit: a cut from skin to air by region, with the band of need over the same axis."""
 
-from caldarium.core.assess import MomentState
 from caldarium.core.clothing import REGION_SHARE, REGIONS
 from caldarium.core.course import Person
+from caldarium.core.states import MomentState
 from caldarium.core.wardrobe import layer_cut
 from caldarium.drawings.svg import Svg, drawing, line, rect, text, title
 

@@ -32,10 +32,10 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
         if width > 7 * len(each.kind):
             parts.append(text(x(each.start) + 4, 16, each.kind, "axis"))
     heat = [(x(h), y(s)) for h, s in zip(story.hour.tolist(), story.stored.tolist(), strict=True)]
-    wet = max(float(story.moisture.max()), 50.0)
+    wet = max(*story.water, 50.0)
     water = [
-        (x(h), WATER_BOTTOM - (WATER_BOTTOM - WATER_TOP) * m / wet)
-        for h, m in zip(story.hour.tolist(), story.moisture.tolist(), strict=True)
+        (x(moment.end), WATER_BOTTOM - (WATER_BOTTOM - WATER_TOP) * grams / wet)
+        for moment, grams in zip(moments, story.water, strict=True)
     ]
     parts += [
         line(LEFT, y(0), RIGHT, y(0), "zero"),
@@ -44,17 +44,17 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
         text(LEFT - 6, y(DEBT_LIMIT) + 4, f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−"), "axis",
              "end"),
         path(heat, "air"),
-        path([(water[0][0], WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water",
+        path([(x(begin), WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water",
              closed=True),
-        text(LEFT - 6, WATER_TOP + 10, f"{wet:.0f} g/m²", "axis", "end"),
-        text(LEFT - 6, WATER_BOTTOM, "moisture", "axis", "end"),
+        text(LEFT - 6, WATER_TOP + 10, display.mass(wet), "axis", "end"),
+        text(LEFT - 6, WATER_BOTTOM, "water", "axis", "end"),
     ]  # fmt: skip
     for hour in range(int(np.ceil(begin)), int(end) + 1, 2):
         parts.append(text(x(hour), HEIGHT - 12, clock_text(hour), "axis", "middle"))
     coldest = display.temperature(float(story.core.min()), 1)
     label = (
         f"Heat stored in the body over the day, down to {float(story.stored.min()):.0f} W h/m²; "
-        f"coldest core {coldest}; moisture in the clothing up to {float(story.moisture.max()):.0f} "
-        "grams a square metre. The table holds the same."
+        f"coldest core {coldest}; up to {display.mass(max(story.water))} of water in the clothing. "
+        "The table holds the same."
     )
     return drawing(WIDTH, HEIGHT, label, *parts, class_="strip story")

@@ -6,6 +6,7 @@ from typing import Any
 
 from caldarium.core.assess import Assessment
 from caldarium.core.course import Course
+from caldarium.core.states import MomentState
 
 
 def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
@@ -14,7 +15,7 @@ def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
         {
             "person": each.person,
             "name": person.name,
-            "moments": [_clean(asdict(moment)) for moment in each.moments],
+            "moments": [_moment(moment) for moment in each.moments],
             "nights": [_clean(asdict(night)) for night in each.nights],
             "load": _clean(asdict(each.load)),
             "idle": list(each.idle),
@@ -30,11 +31,23 @@ def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
         "shelters": [_clean(asdict(night)) for night in result.shelters],
         "reasons": {
             "endurance": "null: no heat debt grows",
+            "works_for": "null: fingers or toes go on working",
+            "safe_for": "null: no cold injury of fingers or toes threatens",
+            "bare_fingers": "null: fingers work without gloves",
             "wind_chill": "null: above 10 °C or wind below 4.8 km/h",
             "frostbite": "null: outside -15 °C, 20 km/h or 2 to 30 min",
             "margin": "null: no balance for this bed between -60 and 45 °C",
         },
     }
+
+
+def _moment(state: MomentState) -> dict[str, Any]:
+    plain = state._asdict() | {
+        "fingers": state.fingers._asdict(),
+        "toes": state.toes._asdict(),
+        "at_risk": list(state.at_risk),
+    }
+    return _clean(plain)
 
 
 def _clean(value: Any) -> Any:

@@ -18,8 +18,8 @@ from caldarium.core.changes import (
 from caldarium.core.course import Course, Person
 from caldarium.core.kit import Garment, Item, slips
 from caldarium.core.load import PURPOSES
+from caldarium.core.materials import MATERIALS
 from caldarium.core.wardrobe import warmth
-from caldarium.core.wetness import DRY_SHARE
 from caldarium.web.fields import Field, read, shown_text
 from caldarium.web.page import courses_of, display_of, page
 
@@ -74,7 +74,7 @@ def _person_page(
         request, "person.html", held=held, course=held.course,
         person=person, fields=BODY, texts=texts | (form or {}), errors=errors or {},
         form=form or {}, catalogue=load_catalogue(), cuts=list(_own_cuts()), own=OWN,
-        materials=list(DRY_SHARE), purposes=PURPOSES, clo=_local_clo,
+        materials=list(MATERIALS), purposes=PURPOSES, clo=_local_clo,
     )  # fmt: skip
 
 

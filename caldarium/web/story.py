@@ -37,9 +37,9 @@ def show(
     story = day_story(result.timeline, member, found, day)
     return page(
         request, "story.html", held=held, course=course, person=member, cursor=cursor, day=day,
-        story=story, words=story_sentence(story),
+        story=story, words=story_sentence(story, display),
         told={each.moment: told_by_story(each) for each in story.moments},
-        drawing=story_curve(story, [moments[each.moment] for each in story.moments], display),
+        drawing=story_curve(story, [moments[each.moment] for each in story.planned], display),
         steps=explain_story(story, display),
         names={name: moment_name(course, each) for name, each in moments.items()},
         days=list({m.day: m.id for m in reversed(result.timeline.moments)}.items())[::-1],

@@ -7,7 +7,7 @@ import pytest
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import STATES, assess
+from caldarium.core.assess import assess
 from caldarium.core.changes import (
     find_person,
     overrule,
@@ -22,9 +22,9 @@ from caldarium.core.changes import (
 from caldarium.core.course import Course
 from caldarium.core.moments import KINDS, build_timeline
 from caldarium.core.sentences import bed_sentence
+from caldarium.core.states import STATES
 from caldarium.core.units import Display
 from caldarium.core.weather_sources import Shift, Spread
-from caldarium.core.wetness import DRY_SHARE, soaking
 
 
 def test_the_demo_has_something_to_say(demo_result) -> None:
@@ -217,11 +217,3 @@ def test_spread_must_be_ordered() -> None:
     mild, hard = (Shift(high_k=-k, low_k=-k, wind_ms=1) for k in (1, 5))
     with pytest.raises(ValidationError, match="warmer low"):
         Spread(cautious=hard, expedition=mild, source="test")
-
-
-def test_wetness_shares_keep_the_trades_order() -> None:
-    # Down worst, synthetic fill, wool and fleece better: common practice, no published source.
-    assert DRY_SHARE["down"] < DRY_SHARE["treated down"] < DRY_SHARE["synthetic fill"]
-    assert DRY_SHARE["synthetic fill"] <= DRY_SHARE["fleece"]
-    assert soaking(0, 3, 5) == 0
-    assert soaking(2, 3, 5) > soaking(2, 3, -8) > 0

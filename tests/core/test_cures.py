@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core import cold
-from caldarium.core.assess import TOLERANCE, assess
+from caldarium.core.assess import assess
 from caldarium.core.changes import add_piece, find_person, overrule, with_person
 from caldarium.core.cures import breaking_point, cures, gap_moments, shared_cures
 from caldarium.core.dressing import (
@@ -21,8 +21,10 @@ from caldarium.core.dressing import (
 )
 from caldarium.core.explain import explain_breaking, explain_cures
 from caldarium.core.kit import slips
+from caldarium.core.outfits import KEPT_ON
 from caldarium.core.quantities import CLO
 from caldarium.core.sentences import breaking_sentence, cure_sentence, dial_sentence
+from caldarium.core.states import TOLERANCE
 from caldarium.core.units import Display
 from caldarium.core.wardrobe import wardrobes, warmth
 from caldarium.core.what_if import Dial, turned
@@ -51,17 +53,18 @@ def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
             continue
         state = state_of(demo_result, person, moment.id)
         pace = np.array([moment.walk.speed if moment.walk else 0.0])
+        wet = np.array([[[state.wet.get(each, 0.0) for each in dress.ids(0)]]])
         air = meet((moment,), np.array([[state.rate]]), np.array([[state.air_speed]]), pace,
-                   np.zeros(1))  # fmt: skip
+                   np.zeros(1), wet)  # fmt: skip
         worn = np.array([each in state.worn for each in dress.ids(0)])
         free = np.flatnonzero(candidates((member,), dress, air).free[0, 0])
         outfits = np.stack([worn, *(worn ^ (np.arange(len(worn)) == place) for place in free)])
         whole = worth(dress, outfits[None, None], air).whole
-        assert whole[0, 0, 0] / CLO == pytest.approx(state.provided, abs=1e-9)
+        assert whole[0, 0, 0] / CLO == pytest.approx(state.provided, abs=0.005)
         needs = Needs(*(np.array([[each * CLO]]) for each in
                         (state.need_min, state.need_neutral, state.need_soak)))  # fmt: skip
         far = distance_from_right(whole, needs)[0, 0]
-        assert far[0] <= far.min() + CLOSER + 1e-9, moment.id
+        assert far[0] <= far.min() + CLOSER + KEPT_ON, moment.id
         tried += len(free)
     assert tried > 100
 
@@ -100,7 +103,9 @@ def test_cures_close_what_they_say(demo, demo_result) -> None:
     assert best.degrees_a_100g > 0
     after = state_of(assess(with_person(demo, add_piece(member, best.piece))), "mirel", "4.camp")
     if best.whole:
-        assert after.gap <= TOLERANCE + 1e-6
+        # The piece is weighed dry; carried from the morning on it may have got wet itself.
+        assert after.gap <= TOLERANCE + 0.05
+        assert after.state != "gap"
     else:
         assert state.gap - after.gap == pytest.approx(best.closes, abs=0.03)
     assert best.piece.name in cure_sentence(found, state, DISPLAY)

@@ -110,8 +110,8 @@ def test_the_bodys_day_draws_its_limit_and_its_moments(demo, demo_result) -> Non
     found = next(each for each in demo_result.people if each.person == "ossi")
     story = day_story(demo_result.timeline, find_person(demo, "ossi"), found, 2)
     moments = {m.id: m for m in demo_result.timeline.moments}
-    drawn = parsed(story_curve(story, [moments[m.moment] for m in story.moments], DISPLAY))
-    assert len(list(of_class(drawn, "span"))) == len(story.moments)
+    drawn = parsed(story_curve(story, [moments[m.moment] for m in story.planned], DISPLAY))
+    assert len(list(of_class(drawn, "span"))) == len(story.planned)
     limit = float(next(iter(of_class(drawn, "limit"))).get("y1"))
     rested = float(next(iter(of_class(drawn, "zero"))).get("y1"))
     assert rested < limit

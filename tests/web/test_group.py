@@ -89,6 +89,7 @@ def test_the_day_of_the_body_beside_the_verdicts(client) -> None:
     assert "Body heat of Ossi Vane, Wednesday" in shown
     assert "L of sweat over the day" in shown
     assert "in debt from before: warm up, eat, move" in shown
-    assert shown.count('class="tag-state') == 7
+    assert shown.count('class="tag-state') == 11
+    assert shown.count("<small>apart</small>") == 4
     rest_day = client.get("/courses/1/story?person=nobody&moment=nothing").text
     assert "Body heat of" in rest_day

@@ -1,0 +1,187 @@
+"""What everybody wears at each moment: chosen, wetted, opened, and worth what it then is."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from caldarium.core.course import Course
+from caldarium.core.digits import (
+    DigitDays,
+    bare_fingers,
+    body_of,
+    fingers,
+    gloved,
+    through_days,
+    toes,
+)
+from caldarium.core.dressing import (
+    Air,
+    Choices,
+    Needs,
+    Worth,
+    candidates,
+    choose,
+    distance_from_right,
+    settle,
+    without_each,
+    worth,
+)
+from caldarium.core.extremities import bare_face
+from caldarium.core.heat import sweat_needed
+from caldarium.core.quantities import CLO, Array, Flags
+from caldarium.core.wardrobe import Wardrobes
+from caldarium.core.wet_track import wet_track
+
+WET_MATTERS = 0.02 * CLO
+"""Warmth lost to wet from which outfits are weighed again [m² K/W]: judgement."""
+KEPT_ON = 0.05 * CLO
+"""An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
+no stop is worth less."""
+
+
+@dataclass(frozen=True)
+class Dressed:
+    """What everybody wears at each moment, and what else was weighed against it.
+
+    air with the wetness of the pieces; worn [P x M x G], its worth, what it would be dry and what
+    is left with vents open; least (vents open too), the fullest, and the fullest without each piece
+    [m² K/W; P x M, the last x G]; sweat leaving the skin [g/(h m²)]; fingers and toes, minutes that
+    fingers work bare, share of the face left bare [P x M].
+    """
+
+    air: Air
+    needs: Needs
+    worn: Flags
+    worth: Worth
+    dry: Array
+    opened: Array
+    least: Array
+    fullest: Array
+    alone: Array
+    sweat: Array
+    fingers: DigitDays
+    toes: DigitDays
+    bare_fingers: Array
+    bare_face: Array
+
+
+def dress_course(
+    course: Course, dress: Wardrobes, air: Air, needs: Needs, in_bed: Flags, area: Array
+) -> Dressed:
+    """Dress everybody for every moment.
+
+    The outfits of a first, dry choice say how wet each piece is; from there they are chosen again,
+    changed where their own wetness makes it a different choice, and judged by what they lead to.
+
+    Args:
+        course: for overrules and allowances.
+        dress: the people's pieces.
+        air: what is met, pieces dry.
+        needs: insulation needed.
+        in_bed: pieces worn at night [P x G].
+        area: body surface [m², P x 1].
+
+    Source: core.dressing, core.wet_track, core.digits.
+    """
+
+    def sweat_in(whole: Array) -> Array:
+        return sweat_needed(whole, air.where, area) * 1000 / area
+
+    def wetted(worn: Flags, sweat: Array) -> Air:
+        return air.with_wet(wet_track(dress, worn, air.moments, sweat, in_bed))
+
+    choices = candidates(course.people, dress, air)
+    outfits = choices.outfits
+    rungs = outfits.shape[2]
+    weighed = np.concatenate([outfits, without_each(outfits)], axis=2)
+    whole = worth(dress, weighed, air).whole
+    begin, value = _best(outfits, whole[..., :rungs], needs)
+    first = wetted(begin, sweat_in(value))
+    lost = value - worth(dress, begin[:, :, None], first).whole[..., 0]
+    _weigh_wet(dress, weighed, first, whole, lost > WET_MATTERS)
+    begin, value = _best(outfits, whole[..., :rungs], needs)
+    hands = gloved(dress, begin, choices, first, body_of(first, value, needs, course.allowances))
+    settled = settle(dress, hands, value, choices.free, first, needs)
+    before = _before(air)
+    worn = _kept_on(dress, settled, choices, first, needs, before)
+    value = worth(dress, worn[:, :, None], first).whole[..., 0]
+    final = wetted(worn, sweat_in(value))
+    here = worth(dress, worn[:, :, None], final)
+    drifted = np.abs(here.whole[..., 0] - value) > WET_MATTERS
+    if drifted.any():
+        free = choices.free & drifted[..., None]
+        worn = settle(dress, worn, here.whole[..., 0], free, final, needs)
+        final = wetted(worn, sweat_in(here.whole[..., 0]))
+        here = worth(dress, worn[:, :, None], final)
+    both = np.stack([worn, outfits[:, :, 0]], axis=2)
+    opened = worth(dress, both, final, opened=True).whole
+    body = body_of(final, here.whole[..., 0], needs, course.allowances)
+    return Dressed(
+        air=final,
+        needs=needs,
+        worn=worn,
+        worth=Worth(here.regions[:, :, 0], here.whole[:, :, 0]),
+        dry=worth(dress, worn[:, :, None], air).whole[..., 0],
+        opened=opened[..., 0],
+        least=opened[..., 1],
+        fullest=whole[..., rungs - 1],
+        alone=whole[..., rungs:],
+        sweat=sweat_in(here.whole[..., 0]),
+        fingers=through_days(fingers(dress, worn[:, :, None], final, body), body, before),
+        toes=through_days(toes(dress, worn[:, :, None], final, body), body, before),
+        bare_fingers=bare_fingers(dress, worn, final, body),
+        bare_face=bare_face(worn, dress.face[:, None]),
+    )
+
+
+def _best(outfits: Flags, whole: Array, needs: Needs) -> tuple[Flags, Array]:
+    """The best rung of the ladder [P x M x G], and what it is worth."""
+    rung = choose(whole, needs.minimal, needs.neutral)
+    people, moments = np.indices(rung.shape)
+    return outfits[people, moments, rung], whole[people, moments, rung]
+
+
+def _weigh_wet(dress: Wardrobes, weighed: Flags, air: Air, whole: Array, where: Flags) -> None:
+    """Weigh outfits again where wet pieces have lost warmth, in place."""
+    people, columns = np.nonzero(where)
+    if len(people):
+        tried = weighed[people, columns][:, None]
+        again = worth(dress.take(people), tried, air.cells(people, columns))
+        whole[people, columns] = again.whole[:, 0]
+
+
+def _kept_on(
+    dress: Wardrobes,
+    worn: Flags,
+    choices: Choices,
+    air: Air,
+    needs: Needs,
+    before: NDArray[np.intp],
+) -> Flags:
+    """Outfits with what was worn the moment before kept on, where that is about as right."""
+    follows = np.flatnonzero(before >= 0)
+    worn = worn.copy()
+    if not len(follows):
+        return worn
+    earlier = worn[:, before[follows]]
+    same = np.where(choices.free[:, follows], earlier, worn[:, follows])
+    tried = np.stack([worn[:, follows], same], axis=2)
+    people, columns = np.indices(tried.shape[:2]).reshape(2, -1)
+    cells = air.cells(people, follows[columns])
+    value = worth(dress.take(people), tried[people, columns][:, None], cells).whole
+    far = distance_from_right(value, needs.cells(people, follows[columns]))[:, 0]
+    keep = far[:, 1] <= far[:, 0] + KEPT_ON
+    worn[people[keep], follows[columns[keep]]] = same[people[keep], columns[keep]]
+    return worn
+
+
+def _before(air: Air) -> NDArray[np.intp]:
+    """Place of the moment each moment follows on the same day; -1 for a day's first."""
+    found: list[int] = []
+    last, day = -1, -1
+    for place, moment in enumerate(air.moments):
+        found.append(last if moment.day == day else -1)
+        if not moment.fold:
+            last, day = place, moment.day
+    return np.array(found, dtype=int)
