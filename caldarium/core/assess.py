@@ -7,7 +7,7 @@ import numpy as np
 
 from caldarium.core import cold
 from caldarium.core.allowances import quiet_heat
-from caldarium.core.course import Course
+from caldarium.core.course import Course, Person
 from caldarium.core.dressing import Air, Needs, bags_round_shoulders, meet
 from caldarium.core.effort import body_area, resting_rate, walking_power
 from caldarium.core.load import Load, person_load
@@ -21,7 +21,7 @@ from caldarium.core.nights import (
     night_results,
     shelter_nights,
 )
-from caldarium.core.outfits import Dressed, dress_course
+from caldarium.core.outfits import Dressed, Dressers, dress_people
 from caldarium.core.quantities import CLO, Array, Flags
 from caldarium.core.states import MomentState, moment_states
 from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
@@ -61,30 +61,48 @@ def assess(course: Course) -> Assessment:
     Source: the modules of core, each with its own.
     """
     timeline = build_timeline(course)
+    people = assess_people(course, course.people, timeline)
+    return Assessment(timeline, people, tuple(shelter_nights(course, timeline.moments)))
+
+
+def assess_people(
+    course: Course, people: tuple[Person, ...], timeline: Timeline
+) -> tuple[PersonResult, ...]:
+    """Judge some people of a course; what one wears and carries changes nothing for another.
+
+    Args:
+        course: the plan.
+        people: of the course.
+        timeline: of the course.
+
+    Source: the modules of core, each with its own.
+    """
+    if not people:
+        return ()
     awake = tuple(moment for moment in timeline.moments if moment.kind != "night")
-    dress = wardrobes(course.people)
+    dress = wardrobes(people)
     areas = body_area(
-        np.array([person.body_mass_kg for person in course.people]),
-        np.array([person.height_m for person in course.people]),
+        np.array([person.body_mass_kg for person in people]),
+        np.array([person.height_m for person in people]),
     )
-    loads = [person_load(course, person, frozenset()) for person in course.people]
-    beds = lay_beds(course, timeline.moments, dress)
-    air = _meet(course, loads, areas, awake, beds)
+    beds = lay_beds(course, people, timeline.moments, dress)
+    air = _meet(course, people, areas, awake, beds)
     needs = Needs(
         *(
             cold.required_insulation(criterion, air.where, enforce_range=False)
             for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
         )
     )
-    dressed = dress_course(course, dress, air, needs, _in_bed(course, beds, dress), areas[:, None])
+    who = Dressers(people, course.allowances, _in_bed(course, beds, dress), areas[:, None])
+    dressed = dress_people(who, dress, air, needs)
     states = moment_states(dress, dressed, areas)
     idle = _idle(dress, dressed, beds)
     nights = night_results(beds, areas)
-    people: list[PersonResult] = []
-    for row, person in enumerate(course.people):
+    found: list[PersonResult] = []
+    for row, person in enumerate(people):
         moving = next((state.worn for state in states[row] if state.kind == "moving"), ())
         spare = list(compress(dress.garments[row], idle[row].tolist()))
-        people.append(
+        found.append(
             PersonResult(
                 person=person.id,
                 moments=states[row],
@@ -94,22 +112,23 @@ def assess(course: Course) -> Assessment:
                 idle_grams=sum(piece.mass_g for piece in spare),
             )
         )
-    return Assessment(timeline, tuple(people), tuple(shelter_nights(course, timeline.moments)))
+    return tuple(found)
 
 
 def _meet(
-    course: Course, loads: list[Load], areas: Array, awake: tuple[Moment, ...], beds: Beds
+    course: Course, people: tuple[Person, ...], areas: Array, awake: tuple[Moment, ...], beds: Beds
 ) -> Air:
-    """What everybody meets and makes at each waking moment."""
+    """What people meet and make at each waking moment."""
+    loads = [person_load(course, person, frozenset()) for person in people]
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
     quiet = np.array(kinds) * quiet_heat(course.allowances, _hours_walked(awake))
-    rates = np.tile(quiet, (len(course.people), 1))
+    rates = np.tile(quiet, (len(people), 1))
     pace = np.zeros(len(awake))
     walks = [(column, moment.walk) for column, moment in enumerate(awake) if moment.walk]
     if walks:
         columns = [column for column, _ in walks]
         pace[columns] = [walk.speed for _, walk in walks]
-        mass = np.array([[person.body_mass_kg] for person in course.people])
+        mass = np.array([[person.body_mass_kg] for person in people])
         carried = np.array([[load.by_day[awake[each].day] for each in columns] for load in loads])
         slope = np.array([walk.slope for _, walk in walks])
         terrain = np.array([walk.terrain for _, walk in walks])
@@ -120,7 +139,7 @@ def _meet(
         )
         rates[:, columns] = (climbing * up + (1 - climbing) * down) / areas[:, None]
     winds = np.array([moment.body_wind for moment in awake])
-    has_bag = np.array([person.bag is not None for person in course.people])
+    has_bag = np.array([person.bag is not None for person in people])
     bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
     return meet(awake, rates, relative_air_speed(winds, pace), pace, bags)
 

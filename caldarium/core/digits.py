@@ -125,9 +125,10 @@ def gloved(
     reached = (order[:, None, :] < np.arange(most + 1)[:, None]) & dress.handwear[:, None]
     tried = np.where(may[:, :, None], reached[:, None], worn[:, :, None])
     end = fingers(dress, tried, air, body).at_end(body.hours[:, None])
-    warmest = end.max(axis=-1, keepdims=True) - NEARLY
-    short = (body.whole < body.needs.minimal)[..., None]
-    rung = np.argmax(end >= np.where(short, warmest, np.minimum(EASY, warmest)), axis=-1)
+    warmest: Array = end.max(axis=-1, keepdims=True) - NEARLY
+    short: Flags = (body.whole < body.needs.minimal)[..., None]
+    wanted: Array = np.where(short, warmest, np.minimum(EASY, warmest))
+    rung: NDArray[np.intp] = np.argmax(end >= wanted, axis=-1)
     return np.take_along_axis(tried, rung[..., None, None], axis=2)[:, :, 0]
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.quantities import CLO, Array, Values, array
+from caldarium.core.quantities import CLO, Array, Flags, Values, array
 
 WORKS, FREEZES = 15.0, 5.0
 """Skin temperatures at which fingers still work, and below which cold injury threatens [°C].
@@ -159,13 +159,13 @@ def digits(resistance: Values, clo: Values, heat: Values, air: Values, radius: f
     )
 
 
-def bare_face(worn: Array, face: Array) -> Array:
+def bare_face(worn: Flags, face: Array) -> Array:
     """Share of the face left bare by the pieces worn.
 
     Args:
-        worn: 1 for worn pieces, last axis G.
+        worn: pieces, last axis G.
         face: share each covers, broadcasting with worn.
 
     Source: pieces overlap at random, judgement.
     """
-    return np.prod(1 - array(worn) * array(face), axis=-1)
+    return np.prod(np.where(worn, 1 - face, 1.0), axis=-1)

@@ -1,5 +1,6 @@
 """Every person's bed on every night of the course, and every shelter against its gusts."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -7,7 +8,7 @@ import numpy as np
 
 from caldarium.core import bed as bed_room
 from caldarium.core.cold import air_layer
-from caldarium.core.course import Course
+from caldarium.core.course import Course, Person
 from caldarium.core.kit import Bag
 from caldarium.core.moments import Moment, planning_gust
 from caldarium.core.quantities import Array, Flags
@@ -121,11 +122,14 @@ def bed_clothes(course: Course, dress: Wardrobes) -> Flags:
     return dress.only_asleep | warm | base_for_camp
 
 
-def lay_beds(course: Course, moments: tuple[Moment, ...], dress: Wardrobes) -> Beds:
-    """What everybody lies in, and where.
+def lay_beds(
+    course: Course, people: Sequence[Person], moments: tuple[Moment, ...], dress: Wardrobes
+) -> Beds:
+    """What people lie in, and where.
 
     Args:
-        course: the plan.
+        course: the plan, for who else is in their shelters.
+        people: of the course.
         moments: the timeline's moments; nights are taken out of them.
         dress: the people's clothing.
 
@@ -135,20 +139,21 @@ def lay_beds(course: Course, moments: tuple[Moment, ...], dress: Wardrobes) -> B
     Source: core.bed and core.shelter.
     """
     nights = tuple(moment for moment in moments if moment.kind == "night")
-    shape = (len(course.people), len(nights))
-    lift, wall = np.zeros(shape), np.ones((len(course.people), 1))
+    shape = (len(people), len(nights))
+    lift, wall = np.zeros(shape), np.ones((len(people), 1))
     outside = np.array([night.air for night in nights])
     wind = np.array([night.wind for night in nights])
     for shelter in course.shelters:
-        rows = [row for row, each in enumerate(course.people) if each.shelter == shelter.id]
+        rows = [row for row, each in enumerate(people) if each.shelter == shelter.id]
+        sleepers = sum(each.shelter == shelter.id for each in course.people)
         if rows and nights:
             wall[rows] = SHELTER_CLASSES[shelter.kind].wind_share
-            lift[rows] = thermal_lift(shelter.kind, len(rows), shelter.places, outside, wind)
+            lift[rows] = thermal_lift(shelter.kind, sleepers, shelter.places, outside, wind)
     draught = wall * np.array([night.body_wind for night in nights])
-    bags = np.array([bag_top(person.bag) for person in course.people])
+    bags = np.array([bag_top(person.bag) for person in people])
     clothes = bed_clothes(course, dress)
     inside = np.matmul(clothes[:, None].astype(float), dress.local)[:, 0]
-    pads = [sum(pad.r_value for pad in person.pads) for person in course.people]
+    pads = [sum(pad.r_value for pad in person.pads) for person in people]
     return Beds(
         nights=nights,
         grounds=tuple(_ground_name(course, night) for night in nights),
@@ -157,7 +162,7 @@ def lay_beds(course: Course, moments: tuple[Moment, ...], dress: Wardrobes) -> B
         bottom=bed_room.pad_resistance(np.array(pads)[:, None]) + bed_room.CRUSHED_BAG,
         lost=air_layer(0.0, 0.0) - air_layer(draught, 0.0),
         lift=lift,
-        index=np.array([[person.sleeper_index] for person in course.people]),
+        index=np.array([[person.sleeper_index] for person in people]),
         clothes=clothes,
     )
 

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.course import Course
+from caldarium.core.allowances import Allowance
+from caldarium.core.course import Person
 from caldarium.core.digits import (
     DigitDays,
     bare_fingers,
@@ -66,32 +67,39 @@ class Dressed:
     bare_face: Array
 
 
-def dress_course(
-    course: Course, dress: Wardrobes, air: Air, needs: Needs, in_bed: Flags, area: Array
-) -> Dressed:
-    """Dress everybody for every moment.
+@dataclass(frozen=True)
+class Dressers:
+    """P people who dress: their overrules, the course's allowances, the pieces they wear at night
+    [P x G] and their body surface [m², P x 1]."""
+
+    people: tuple[Person, ...]
+    allowances: tuple[Allowance, ...]
+    in_bed: Flags
+    area: Array
+
+
+def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dressed:
+    """Dress people for every moment.
 
     The outfits of a first, dry choice say how wet each piece is; from there they are chosen again,
     changed where their own wetness makes it a different choice, and judged by what they lead to.
 
     Args:
-        course: for overrules and allowances.
-        dress: the people's pieces.
+        who: the people.
+        dress: their pieces.
         air: what is met, pieces dry.
         needs: insulation needed.
-        in_bed: pieces worn at night [P x G].
-        area: body surface [m², P x 1].
 
     Source: core.dressing, core.wet_track, core.digits.
     """
 
     def sweat_in(whole: Array) -> Array:
-        return sweat_needed(whole, air.where, area) * 1000 / area
+        return sweat_needed(whole, air.where, who.area) * 1000 / who.area
 
     def wetted(worn: Flags, sweat: Array) -> Air:
-        return air.with_wet(wet_track(dress, worn, air.moments, sweat, in_bed))
+        return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed))
 
-    choices = candidates(course.people, dress, air)
+    choices = candidates(who.people, dress, air)
     outfits = choices.outfits
     rungs = outfits.shape[2]
     weighed = np.concatenate([outfits, without_each(outfits)], axis=2)
@@ -101,22 +109,25 @@ def dress_course(
     lost = value - worth(dress, begin[:, :, None], first).whole[..., 0]
     _weigh_wet(dress, weighed, first, whole, lost > WET_MATTERS)
     begin, value = _best(outfits, whole[..., :rungs], needs)
-    hands = gloved(dress, begin, choices, first, body_of(first, value, needs, course.allowances))
+    hands = gloved(dress, begin, choices, first, body_of(first, value, needs, who.allowances))
     settled = settle(dress, hands, value, choices.free, first, needs)
     before = _before(air)
     worn = _kept_on(dress, settled, choices, first, needs, before)
     value = worth(dress, worn[:, :, None], first).whole[..., 0]
     final = wetted(worn, sweat_in(value))
     here = worth(dress, worn[:, :, None], final)
-    drifted = np.abs(here.whole[..., 0] - value) > WET_MATTERS
-    if drifted.any():
+    drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
+    changed: Flags = drifted.any(axis=1)
+    if changed.any():
         free = choices.free & drifted[..., None]
         worn = settle(dress, worn, here.whole[..., 0], free, final, needs)
-        final = wetted(worn, sweat_in(here.whole[..., 0]))
+        again = wetted(worn, sweat_in(here.whole[..., 0])).wet
+        # Whoever did not change stays as they are, so that people never touch one another.
+        final = final.with_wet(np.where(changed[:, None, None], again, final.wet))
         here = worth(dress, worn[:, :, None], final)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, final, opened=True).whole
-    body = body_of(final, here.whole[..., 0], needs, course.allowances)
+    body = body_of(final, here.whole[..., 0], needs, who.allowances)
     return Dressed(
         air=final,
         needs=needs,

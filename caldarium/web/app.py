@@ -47,6 +47,7 @@ def create_app(database: Path) -> FastAPI:
     app = FastAPI(title="Caldarium", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.courses = Courses(open_database(database))
     app.state.static_url = static_url
+    app.state.assessed = {}
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (courses, bench, route, sources, gpx, group, story, people, climate):

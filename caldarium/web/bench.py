@@ -8,7 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import Assessment, assess
+from caldarium.core.assess import Assessment
 from caldarium.core.bed import GROUNDS
 from caldarium.core.changes import find_person
 from caldarium.core.course import Course
@@ -44,7 +44,7 @@ from caldarium.store.courses import Held
 from caldarium.web.bench_edit import apply_edit, day_entries, words_of
 from caldarium.web.dial import read_dial
 from caldarium.web.fields import Entry
-from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, display_of, page
 
 router = APIRouter()
 GAP_ORDER = {"gap": 0, "hot": 1}
@@ -128,7 +128,7 @@ def bench_page(
     except ValueError as fault:
         course, dial = held.course, Dial()
         rejected = Rejected(rejected.entries, f"The dial cannot go there: {words_of(fault)}.")
-    result = assess(course)
+    result = assessed(request, held.id, course, kept=not dial.turned)
     cursor = place_cursor(course, result, person, moment)
     context = _context(held, course, result, cursor, display)
     context |= {"dial_entries": dial_entries, "dial_words": dial_sentence(dial, display)}

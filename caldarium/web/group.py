@@ -6,13 +6,12 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import assess
 from caldarium.core.changes import add_piece, find_person
 from caldarium.core.course import Course
 from caldarium.core.cures import gap_moments, shared_cures
 from caldarium.core.sentences import course_sentence, gap_moment_sentence
 from caldarium.drawings.strip import moment_name
-from caldarium.web.page import courses_of, page
+from caldarium.web.page import assessed, courses_of, page
 
 router = APIRouter()
 SHOWN_CURES = 8
@@ -23,7 +22,7 @@ def show(request: Request, number: int, moment: Annotated[str, Query()] = "") ->
     """Gaps by moment, and what would help most people at the one looked at."""
     held = courses_of(request).get(number)
     course = held.course
-    result = assess(course)
+    result = assessed(request, number, course)
     gaps = gap_moments(result)
     moments = {each.id: each for each in result.timeline.moments}
     looked_at = next((each for each in gaps if each.moment == moment), gaps[0] if gaps else None)

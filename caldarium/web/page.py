@@ -10,10 +10,15 @@ from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
 
 from caldarium.core.air import precipitation_kind
+from caldarium.core.assess import Assessment
+from caldarium.core.course import Course
+from caldarium.core.reassess import Assessed, reassess
 from caldarium.core.units import Display, clock_text, hours_text
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses
 
+KEPT_COURSES = 8
+"""Courses whose last assessment stays in memory."""
 TEMPLATES = Jinja2Templates(directory=Path(__file__).parent / "templates")
 TEMPLATES.env.globals.update(
     timedelta=timedelta,
@@ -35,6 +40,20 @@ def display_of(request: Request) -> Display:
 def courses_of(request: Request) -> Courses:
     """The store behind this application."""
     return request.app.state.courses
+
+
+def assessed(request: Request, number: int, course: Course, *, kept: bool = True) -> Assessment:
+    """The assessment of a course, computed from the last one where that is known.
+
+    A course turned by the dial is not kept, so that the plan itself stays at hand.
+    """
+    known: dict[int, Assessed] = request.app.state.assessed
+    found = reassess(course, known.get(number))
+    if kept:
+        known[number] = found
+        while len(known) > KEPT_COURSES:
+            known.pop(next(iter(known)), None)
+    return found.result
 
 
 def page(request: Request, template: str, *, status: int = 200, **context: Any) -> HTMLResponse:

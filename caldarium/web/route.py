@@ -5,7 +5,6 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.assess import assess
 from caldarium.core.bed import GROUNDS
 from caldarium.core.cautions import cautions
 from caldarium.core.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
@@ -24,7 +23,7 @@ from caldarium.drawings.route_strip import route_strip
 from caldarium.drawings.strip import moment_name
 from caldarium.store.courses import Held
 from caldarium.web.bench import jumps, place_cursor
-from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.route_edit import (
     ANCHORS,
     CAUTION_FIELDS,
@@ -44,7 +43,7 @@ def route_page(
 ) -> HTMLResponse:  # fmt: skip
     """The whole screen; htmx morphs it in place. Where the moment is gone, its day stays."""
     course, display, faults = held.course, display_of(request), faults or RouteFaults()
-    result = assess(course)
+    result = assessed(request, held.id, course)
     moments = result.timeline.moments
     if day.isdigit() and not any(each.id == moment for each in moments):
         moment = next((each.id for each in moments if each.day == int(day)), "")

@@ -5,7 +5,6 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse
 
-from caldarium.core.assess import assess
 from caldarium.core.changes import find_person
 from caldarium.core.day_heat import day_story
 from caldarium.core.explain import explain_story
@@ -13,7 +12,7 @@ from caldarium.core.sentences import story_sentence, told_by_story
 from caldarium.drawings.story import story_curve
 from caldarium.drawings.strip import moment_name
 from caldarium.web.bench import place_cursor
-from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, display_of, page
 
 router = APIRouter()
 
@@ -28,7 +27,7 @@ def show(
     """Heat and moisture through the day of the moment looked at."""
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
-    result = assess(course)
+    result = assessed(request, number, course)
     cursor = place_cursor(course, result, person, moment)
     moments = {each.id: each for each in result.timeline.moments}
     day = moments[cursor.moment].day

@@ -1,0 +1,71 @@
+"""Assessing again after a change: only what the change can reach is computed."""
+
+from dataclasses import dataclass
+
+from caldarium.core.assess import Assessment, assess, assess_people
+from caldarium.core.course import Course
+from caldarium.core.nights import shelter_nights
+
+_SHARED = tuple(
+    name for name in Course.model_fields if name not in ("people", "name", "as_typed", "shelters")
+)
+
+
+@dataclass(frozen=True)
+class Assessed:
+    """A course and what was found for it."""
+
+    course: Course
+    result: Assessment
+
+
+def reassess(course: Course, before: Assessed | None) -> Assessed:
+    """Assess a course, from what was found for it before a change.
+
+    Weather, ways and rules reach everybody; a person's own things reach only that person, and a
+    shelter whoever sleeps in it.
+
+    Args:
+        course: the plan.
+        before: the plan as it was, or another; None for none.
+
+    Returns:
+        The same as assess gives, to 0.0001 clo: its solver goes on until the last of all
+        conditions has converged, and these are fewer.
+
+    Source: none, bookkeeping.
+    """
+    if before is None or any(
+        getattr(course, name) != getattr(before.course, name) for name in _SHARED
+    ):
+        return Assessed(course, assess(course))
+    if course is before.course:
+        return before
+    known = {
+        person.id: (person, found)
+        for person, found in zip(before.course.people, before.result.people, strict=True)
+    }
+    moved = _changed_shelters(course, before.course)
+    changed = tuple(
+        person
+        for person in course.people
+        if person.shelter in moved or person.id not in known or known[person.id][0] != person
+    )
+    timeline = before.result.timeline
+    fresh = {each.person: each for each in assess_people(course, changed, timeline)}
+    people = tuple(fresh.get(person.id) or known[person.id][1] for person in course.people)
+    shelters = tuple(shelter_nights(course, timeline.moments))
+    return Assessed(course, Assessment(timeline, people, shelters))
+
+
+def _changed_shelters(course: Course, before: Course) -> set[str]:
+    """Shelters that are others than they were, or in which others sleep."""
+
+    def filled(plan: Course) -> dict[str, tuple[object, tuple[str, ...]]]:
+        return {
+            shelter.id: (shelter, tuple(p.id for p in plan.people if p.shelter == shelter.id))
+            for shelter in plan.shelters
+        }
+
+    now, then = filled(course), filled(before)
+    return {name for name in now.keys() | then.keys() if now.get(name) != then.get(name)}

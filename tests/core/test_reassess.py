@@ -1,0 +1,64 @@
+"""Assessing again gives what assessing whole gives, and only does what the change reaches."""
+
+import pytest
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.assess import assess
+from caldarium.core.changes import add_piece, overrule, pitch, remove_piece, with_person
+from caldarium.core.reassess import Assessed, reassess
+from caldarium.core.what_if import Dial, turned
+
+GARMENTS = load_catalogue().garments
+
+
+def changes(demo):
+    runa, wren = demo.people[0], demo.people[-1]
+    yield "a jacket", with_person(demo, add_piece(runa, GARMENTS["big-down-jacket"]))
+    yield "less", with_person(demo, remove_piece(runa, "light-synthetic-jacket"))
+    yield "a word", with_person(demo, overrule(wren, "3.north-top.halt", "rain-jacket", False))
+    yield "a tent", pitch(demo, runa.id, "tunnel-west")
+    yield "no tent", pitch(demo, wren.id, None)
+    yield "one fewer", demo.altered(people=demo.people[1:])
+    yield "turned round", demo.altered(people=demo.people[::-1])
+    yield "renamed", demo.altered(name="Another name")
+    yield "colder", turned(demo, Dial(colder=5))
+    yield "expedition", demo.altered(caution="expedition")
+
+
+def close(ours, whole) -> None:
+    for mine, theirs in zip(ours.people, whole.people, strict=True):
+        assert mine.person == theirs.person
+        assert mine.idle == theirs.idle
+        assert mine.load == theirs.load
+        for here, there in zip(mine.moments, theirs.moments, strict=True):
+            assert (here.moment, here.state, here.worn) == (there.moment, there.state, there.worn)
+            assert here.provided == pytest.approx(there.provided, abs=1e-4)
+            assert here.fingers == pytest.approx(there.fingers, abs=0.02)
+        for here, there in zip(mine.nights, theirs.nights, strict=True):
+            assert here.state == there.state
+            assert here.margin == pytest.approx(there.margin, abs=1e-4, nan_ok=True)
+    assert ours.shelters == whole.shelters
+
+
+def test_every_change_ends_where_the_whole_assessment_ends(demo, demo_result) -> None:
+    before = Assessed(demo, demo_result)
+    for name, course in changes(demo):
+        found = reassess(course, before)
+        assert found.course is course, name
+        close(found.result, assess(course))
+
+
+def test_only_what_changed_is_computed(demo, demo_result) -> None:
+    before = Assessed(demo, demo_result)
+    assert reassess(demo, before) is before
+    course = with_person(demo, add_piece(demo.people[0], GARMENTS["down-mitts"]))
+    found = reassess(course, before).result
+    assert found.timeline is demo_result.timeline
+    assert found.people[0] is not demo_result.people[0]
+    for mine, theirs in zip(found.people[1:], demo_result.people[1:], strict=True):
+        assert mine is theirs
+    moved = reassess(pitch(demo, demo.people[0].id, "tunnel-west"), before).result
+    east = [row for row, each in enumerate(demo.people) if each.shelter == "tunnel-east"]
+    assert all(moved.people[row] is not demo_result.people[row] for row in east)
+    light = [row for row, each in enumerate(demo.people) if each.shelter == "light-two"]
+    assert all(moved.people[row] is demo_result.people[row] for row in light)
