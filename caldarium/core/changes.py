@@ -1,6 +1,6 @@
 """Changes to a course value: each takes a course and gives a new, validated one."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 
 from caldarium.core.course import Course, Overrule, Person
 from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
@@ -192,6 +192,56 @@ def overrule(person: Person, moment: str, garment: str, worn: bool) -> Person:
         return person.altered(overrules=others)
     rule = Overrule(moment=moment, garment=garment, worn=worn)
     return person.altered(overrules=(*others, rule))
+
+
+def wear(person: Person, moments: Iterable[str], worn: Collection[str], of: Collection[str] = (),
+         ) -> Person:  # fmt: skip
+    """The person with the user's word that exactly these pieces are worn at those moments.
+
+    Args:
+        person: whose word on other moments stays.
+        moments: ids of moments.
+        worn: ids of pieces.
+        of: ids the word is about; where empty, all the person's waking clothes.
+
+    Source: none, bookkeeping.
+    """
+    about = set(of) or {piece.id for piece in person.garments if not piece.only_asleep}
+    own = [piece.id for piece in person.garments if piece.id in about]
+    told = list(dict.fromkeys(moments))
+    others = [
+        each for each in person.overrules if each.moment not in told or each.garment not in own
+    ]
+    rules = [
+        Overrule(moment=moment, garment=name, worn=name in worn) for moment in told for name in own
+    ]
+    return person.altered(overrules=(*others, *rules))
+
+
+def copy_outfit(
+    course: Course, person: str, worn: Collection[str], moments: Iterable[str],
+    people: Collection[str],
+) -> Course:  # fmt: skip
+    """The course with one person's outfit worn by some people at some moments.
+
+    Others wear it as far as they carry the same pieces; the rules choose among the rest of theirs.
+
+    Source: none, bookkeeping.
+    """
+    source = find_person(course, person)
+    same = {piece.id for piece in source.garments if not piece.only_asleep}
+    told = list(moments)
+    after = (wear(each, told, worn, same) if each.id in people else each for each in course.people)
+    return course.altered(people=tuple(after))
+
+
+def free_outfits(person: Person, moments: Collection[str]) -> Person:
+    """The person without the user's word at those moments: the rules choose again.
+
+    Source: none, bookkeeping.
+    """
+    kept = tuple(each for each in person.overrules if each.moment not in moments)
+    return person.altered(overrules=kept)
 
 
 def set_pads(person: Person, pads: list[Pad]) -> Person:

@@ -7,8 +7,11 @@ import numpy as np
 
 from caldarium.core import cold
 from caldarium.core.assess import Assessment
+from caldarium.core.clothing import REGION_SHARE, REGIONS
 from caldarium.core.course import Course, Person
-from caldarium.core.dressing import Air, bags_round_shoulders, candidates, meet, worth
+from caldarium.core.digits import body_of, fingers
+from caldarium.core.dressing import Air, Needs, bags_round_shoulders, candidates, meet, worth
+from caldarium.core.extremities import WORKS
 from caldarium.core.kit import Garment
 from caldarium.core.moments import Moment
 from caldarium.core.nights import bag_top
@@ -25,10 +28,23 @@ COLDEST, WINDIEST = -60.0, 30.0
 
 
 @dataclass(frozen=True)
+class Addition:
+    """A piece added on top of everything: the region it is mostly for, what the outfit is worth
+    with it and what of that it adds [clo], and the degrees that buys for each 100 g [K]."""
+
+    piece: Garment
+    region: str
+    whole: float
+    adds: float
+    degrees_a_100g: float
+
+
+@dataclass(frozen=True)
 class Cure:
     """A piece added: what it closes and what stays [clo], and degrees bought for each 100 g [K]."""
 
     piece: Garment
+    region: str
     closes: float
     left: float
     degrees_a_100g: float
@@ -85,19 +101,15 @@ def _worn_then(dress: Wardrobes, states: Sequence[MomentState]) -> Flags:
     return found
 
 
-def cures(
+def additions(
     course: Course, person: Person, moment: Moment, state: MomentState, pieces: Iterable[Garment]
-) -> list[Cure]:
-    """Single pieces that would close a person's gap at a moment, best first.
+) -> list[Addition]:
+    """What each single piece added would buy at a moment, most degrees for its mass first.
 
     Args:
         course: for its rules.
-        person, moment, state: where the gap is.
-        pieces: what could be added; kinds already carried are passed over.
-
-    Returns:
-        Those that close it whole come first, lightest first; then the others by what they close
-        for their mass.
+        person, moment, state: where and by whom.
+        pieces: what could be added; kinds already carried, or without a place, are passed over.
 
     Source: core.dressing with the piece added and everything on; degrees by the slope of ISO
         11079's need over temperature.
@@ -107,20 +119,104 @@ def cures(
     whole = _fullest(course, moment, variants, [state] * len(variants))
     slope = _need_slope(course, person, moment, state)
     before = float(whole[0])
-    found: list[Cure] = []
-    for piece, value in zip(added, whole[1:].tolist(), strict=True):
-        closes = min(value, state.need_min) - min(before, state.need_min)
+    found = [
+        Addition(
+            piece,
+            _mostly_for(piece),
+            value,
+            value - before,
+            (value - before) / slope / max(piece.mass_g, 1.0) * 100,
+        )
+        for piece, value in zip(added, whole[1:].tolist(), strict=True)
+    ]
+    return sorted(found, key=lambda each: -each.degrees_a_100g)
+
+
+def best_by_region(found: Iterable[Addition], each_region: int = 2) -> list[Addition]:
+    """The best additions of every region, in the order of REGIONS. Source: additions."""
+    listed: dict[str, list[Addition]] = {region: [] for region in REGIONS}
+    for each in found:
+        if each.adds >= LEAST_WORTH:
+            listed[each.region].append(each)
+    return [each for region in REGIONS for each in listed[region][:each_region]]
+
+
+def _mostly_for(piece: Garment) -> str:
+    """The region that holds most of a piece."""
+    parts = (piece.cover.get(region, 0.0) for region in REGIONS)
+    held = [part * share for part, share in zip(parts, REGION_SHARE.tolist(), strict=True)]
+    return REGIONS[held.index(max(held))]
+
+
+def cures(found: Iterable[Addition], state: MomentState) -> list[Cure]:
+    """The additions that would close a gap at a moment, best first.
+
+    Args:
+        found: from additions at that moment.
+        state: the gap.
+
+    Returns:
+        Those that close it whole come first, lightest first; then the others by what they close
+        for their mass.
+
+    Source: additions.
+    """
+    helpful: list[Cure] = []
+    for each in found:
+        closes = min(each.whole, state.need_min) - min(each.whole - each.adds, state.need_min)
         if closes >= LEAST_WORTH:
-            left = max(state.need_min - value, 0.0)
-            degrees = (value - before) / slope / max(piece.mass_g, 1.0) * 100
-            found.append(Cure(piece, closes, left, degrees))
+            left = max(state.need_min - each.whole, 0.0)
+            helpful.append(Cure(each.piece, each.region, closes, left, each.degrees_a_100g))
     return sorted(
-        found,
+        helpful,
         key=lambda each: (
             not each.whole,
             each.piece.mass_g if each.whole else -each.closes / max(each.piece.mass_g, 1.0),
         ),
     )
+
+
+@dataclass(frozen=True)
+class GloveCure:
+    """Handwear added to all that is carried: minutes that warm fingers then work, and work now."""
+
+    piece: Garment
+    works_for: float
+    now: float
+
+
+def glove_cures(
+    course: Course, person: Person, moment: Moment, state: MomentState, pieces: Iterable[Garment]
+) -> list[GloveCure]:
+    """Handwear that would keep fingers working longer at a moment, longest first, then lightest.
+
+    Args:
+        course: for its allowances.
+        person, moment, state: where and by whom.
+        pieces: what could be added; kinds already carried, or without a place, are passed over.
+
+    Source: core.digits with all handwear on, from warm fingers.
+    """
+    added = [
+        piece for piece in pieces
+        if regions_covered(piece) == {"hands"} and _has_place(person, piece)
+    ]  # fmt: skip
+    variants = [person, *(_with(person, piece) for piece in added)]
+    dress = wardrobes(variants)
+    states = [state] * len(variants)
+    air = _cell_air(course, moment, variants, states, dress)
+    needs = Needs(*(np.full((len(variants), 1), each * CLO) for each in
+                    (state.need_min, state.need_neutral, state.need_soak)))  # fmt: skip
+    whole = np.full((len(variants), 1), state.provided * CLO)
+    body = body_of(air, whole, needs, course.allowances)
+    worn = _worn_then(dress, states) | dress.handwear[:, None]
+    minutes = fingers(dress, worn[:, :, None], air, body).until(WORKS)[:, 0, 0].tolist()
+    found = [
+        GloveCure(piece, works_for, minutes[0])
+        for piece, works_for in zip(added, minutes[1:], strict=True)
+        if works_for > minutes[0] + 1
+    ]
+    return sorted(found, key=lambda each: (-each.works_for, each.piece.mass_g))
 
 
 def _has_place(person: Person, piece: Garment) -> bool:
@@ -192,6 +288,15 @@ def gap_moments(result: Assessment) -> list[GapMoment]:
     return sorted(found, key=lambda each: (-len(each.people), -each.largest))
 
 
+def people_by_gaps(result: Assessment) -> list[str]:
+    """Everybody, whoever is short most in all first. Source: figures of the assessment."""
+    short = {
+        person.person: sum(state.gap for state in person.moments if state.state == "gap")
+        for person in result.people
+    }
+    return sorted(short, key=lambda person: -short[person])
+
+
 def shared_cures(
     course: Course, result: Assessment, moment: Moment, pieces: Sequence[Garment]
 ) -> list[SharedCure]:
@@ -216,7 +321,7 @@ def shared_cures(
     for person in course.people:
         state = states.get(person.id)
         if state is not None and state.state == "gap":
-            for cure in cures(course, person, moment, state, pieces):
+            for cure in cures(additions(course, person, moment, state, pieces), state):
                 listed.setdefault(cure.piece.id, []).append((person.id, cure))
     found = [
         SharedCure(

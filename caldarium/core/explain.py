@@ -60,6 +60,18 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
              f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
              "ISO 11079; the hour is judgement"),
     ]  # fmt: skip
+    steps += _explain_digits(state, display)
+    if state.water:
+        steps.append(
+            Step("kept when wet", f"{state.provided:.2f} of {state.dry:.2f} clo",
+                 f"{display.mass(state.water)} of water from rain, scrub, fords and sweat, less "
+                 "what dried, piece by piece", "core table of materials: judgement")
+        )  # fmt: skip
+    if state.opened < state.provided - 0.01:
+        steps.append(
+            Step("with vents open", f"{state.opened:.2f} clo",
+                 "90 % of the warmth under some openings, 75 % under wide ones", "judgement")
+        )  # fmt: skip
     if math.isfinite(chill):
         steps.append(
             Step("wind chill", display.temperature(chill), "of exposed skin",
@@ -71,6 +83,24 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
                  "Environment Canada 2001")
         )  # fmt: skip
     return steps
+
+
+def _explain_digits(state: MomentState, display: Display) -> list[Step]:
+    found: list[Step] = []
+    for name, digits in (("fingers", state.fingers), ("toes", state.toes)):
+        found += [
+            Step(f"over the {name}", f"{digits.clo:.2f} clo",
+                 "layers bent round a cylinder, wet and wind counted; gloves at most 1.2 clo",
+                 "conduction; cap of van Dilla, Day & Siple 1949, from memory"),
+            Step(f"heat to the {name}", f"{digits.heat:.0f} W/m²",
+                 "little where the body is short of its need, more at rest in balance and at work",
+                 "judgement"),
+            Step(f"{name} at the end", display.temperature(digits.at_end, 1),
+                 f"towards {display.temperature(digits.steady, 1)}, from where the moment before "
+                 "left them; they work above 15 °C, and are in danger below 5 °C",
+                 "one node; 15 °C of ISO 11079, 5 °C judgement"),
+        ]  # fmt: skip
+    return found
 
 
 def _air_from(moment: Moment) -> str:

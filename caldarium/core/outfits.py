@@ -117,13 +117,14 @@ def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dre
     final = wetted(worn, sweat_in(value))
     here = worth(dress, worn[:, :, None], final)
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
-    changed: Flags = drifted.any(axis=1)
-    if changed.any():
+    rows = np.unique(np.nonzero(drifted)[0])
+    if len(rows):
         free = choices.free & drifted[..., None]
         worn = settle(dress, worn, here.whole[..., 0], free, final, needs)
-        again = wetted(worn, sweat_in(here.whole[..., 0])).wet
         # Whoever did not change stays as they are, so that people never touch one another.
-        final = final.with_wet(np.where(changed[:, None, None], again, final.wet))
+        wet = final.wet.copy()
+        wet[rows] = wetted(worn, sweat_in(here.whole[..., 0])).wet[rows]
+        final = final.with_wet(wet)
         here = worth(dress, worn[:, :, None], final)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, final, opened=True).whole

@@ -4,7 +4,7 @@ import math
 
 from caldarium.core.assess import Assessment, PersonResult
 from caldarium.core.course import Course, Person
-from caldarium.core.cures import Breaking, Cure, GapMoment
+from caldarium.core.cures import Breaking, Cure, GapMoment, GloveCure
 from caldarium.core.day_heat import DayStory, MomentStory
 from caldarium.core.extremities import FREEZES, WORKS
 from caldarium.core.legs import Stage
@@ -103,6 +103,24 @@ def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
     )
 
 
+def glove_sentence(state: MomentState, found: list[GloveCure], display: Display) -> str:
+    """The handwear that would keep fingers working; empty where they work anyway.
+
+    Source: core.cures.
+    """
+    if state.fingers.at_end >= WORKS:
+        return ""
+    if not found:
+        return "No gloves of the catalogue help the fingers: warm the body first, or wait less."
+    best = found[0]
+    lasting = [each for each in found if not math.isfinite(each.works_for)]
+    if lasting:
+        best = min(lasting, key=lambda each: each.piece.mass_g)
+    told = "warm fingers work on" if lasting else f"warm fingers work {_minutes(best.works_for)}"
+    mass = display.mass(best.piece.mass_g)
+    return f"For the hands: {best.piece.name}, {mass}: {told} instead of {_minutes(best.now)}."
+
+
 def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> str:
     """The cheapest cure of a gap in one sentence, and the next best beside it.
 
@@ -174,6 +192,22 @@ def story_sentence(story: DayStory, display: Display) -> str:
     if first is not None:
         told += f"; the day's heat debt passes 40 W h/m² while {_doing(first.kind)}"
     return told + "."
+
+
+def story_here_sentence(story: DayStory, moment: str) -> str:
+    """What the body's own heat says of one moment, and whether it agrees with the verdict.
+
+    Source: core.day_heat.
+    """
+    here = next(each for each in story.moments if each.moment == moment)
+    change = f"{signed(here.stored, 0)} W h/m² in this {here.kind}"
+    told = f"Body heat by the two-node model: {change}, lowest of the day {signed(here.lowest, 0)}"
+    if here.in_debt and here.state != "gap":
+        since = "from before" if here.held_for == 0 else f"after {hours_text(here.held_for)}"
+        return f"{told}: past the limit {since}, though steady state is not short here."
+    if not here.in_debt and here.state == "gap":
+        return f"{told}: the heat of the body carries it this long, though steady state is short."
+    return f"{told}; it agrees with the verdict."
 
 
 def _doing(kind: str) -> str:
@@ -282,9 +316,11 @@ def course_sentence(course: Course, result: Assessment) -> str:
     hot = [m for person in result.people for m in person.moments if m.state == "hot"]
     unfit = [n for n in result.shelters if not n.fit]
     idle = sum(person.idle_grams for person in result.people)
+    cold = sum(bool(m.at_risk) for person in result.people for m in person.moments)
     parts = [
         _count(len(gaps), "gap") + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
         _count(len(beds), "cold bed-night"),
+        _count(cold, "moment") + " with freezing fingers, toes or face",
         _count(len(hot), "overheating moment"),
         _count(len(unfit), "unfit shelter-night"),
         f"{idle:,.0f} g idle",

@@ -15,8 +15,8 @@ SHORT_WORDS = {"gap": "gap", "slack": "slack", "hot": "hot", "snug": "snug"}
 SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
 
-Cells = dict[tuple[str, str], tuple[str, str]]
-"""State and a few words by person and moment."""
+Cells = dict[tuple[str, str], tuple[str, str, bool]]
+"""State, a few words, and whether fingers, toes or face may freeze, by person and moment."""
 
 
 def moment_name(course: Course, moment: Moment) -> str:
@@ -59,14 +59,18 @@ def strip(
 
 
 def states_by_cell(result: Assessment) -> Cells:
-    """State and a few words by person and moment."""
-    found: dict[tuple[str, str], tuple[str, str]] = {}
+    """What the strip shows of everybody at every moment."""
+    found: Cells = {}
     for person in result.people:
         for each in person.moments:
             words = f"{each.provided:.1f} clo of {each.need_min:.1f} to {each.need_neutral:.1f}"
-            found[person.person, each.moment] = each.state, words
+            at_risk = each.at_risk
+            if at_risk:
+                words += f", {' and '.join(at_risk)} may freeze"
+            found[person.person, each.moment] = each.state, words, bool(at_risk)
         for night in person.nights:
-            found[person.person, night.moment] = night.state, f"margin {signed(night.margin, 0)} K"
+            words = f"margin {signed(night.margin, 0)} K"
+            found[person.person, night.moment] = night.state, words, False
     return found
 
 
@@ -81,15 +85,17 @@ def _rows(
         name = member.name if left > 80 else member.name.split()[0]
         parts = [text(left - 8, y + 14, name, "who chosen" if chosen else "who", "end")]
         for slot, when in zip(axis.slots, names, strict=True):
-            state, words = states[member.id, slot.moment.id]
+            state, words, at_risk = states[member.id, slot.moment.id]
             full = f"{member.name}, {when}: {state}, {words}"
             here = chosen and slot.moment.id == moment
-            parts.append(_cell(slot, y, state, full, member.id, here))
+            parts.append(_cell(slot, y, state, full, member.id, here, at_risk))
         found.append(element("g", *parts, class_="row"))
     return found
 
 
-def _cell(slot: Slot, y: float, state: str, words: str, person: str, here: bool) -> Svg:
+def _cell(
+    slot: Slot, y: float, state: str, words: str, person: str, here: bool, at_risk: bool
+) -> Svg:
     x, width, height = slot.x + 0.6, slot.width - 1.2, ROW - 4
     parts = [title(words), rect(x, y + 2, width, height, f"cell {state}", rx=2.0)]
     middle = x + width / 2
@@ -104,6 +110,8 @@ def _cell(slot: Slot, y: float, state: str, words: str, person: str, here: bool)
     elif state == "hot":
         parts.append(path([(middle, y + 4), (middle + 4, y + 14), (middle - 4, y + 14)], "flame",
                           closed=True))  # fmt: skip
+    if at_risk:
+        parts.append(line(x + 1, y + 3.4 + height, x + width - 1, y + 3.4 + height, "risk"))
     if here:
         parts.append(rect(x, y + 1, width, height + 2, "here", rx=2.0))
     return element("g", *parts, class_="pick", data_person=person, data_moment=slot.moment.id)

@@ -99,6 +99,11 @@ def state_marks() -> Svg:
                 id="hatch-slack", width=6.0, height=6.0, patternUnits="userSpaceOnUse",
             ),
             _pattern("hatch-snow", 5, "M0 2.5L5 2.5"),
+            element(
+                "pattern",
+                element("path", d="M1.5 0L1.5 3M4.5 3L4.5 6", class_="ink"),
+                id="hatch-wet", width=6.0, height=6.0, patternUnits="userSpaceOnUse",
+            ),
         ),
         class_="marks", aria_hidden="true", width=0.0, height=0.0,
     )  # fmt: skip

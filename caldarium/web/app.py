@@ -12,7 +12,18 @@ from starlette.middleware.base import RequestResponseEndpoint
 
 from caldarium.store.courses import Courses, NoSuchCourseError
 from caldarium.store.database import open_database
-from caldarium.web import bench, climate, courses, gpx, group, people, route, sources, story
+from caldarium.web import (
+    bench,
+    climate,
+    courses,
+    gpx,
+    group,
+    outfits,
+    people,
+    route,
+    sources,
+    story,
+)
 from caldarium.web.page import page
 
 HERE = Path(__file__).parent
@@ -50,7 +61,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.assessed = {}
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
-    for room in (courses, bench, route, sources, gpx, group, story, people, climate):
+    for room in (courses, bench, route, sources, gpx, group, outfits, story, people, climate):
         app.include_router(room.router)
 
     @app.middleware("http")

@@ -12,7 +12,8 @@ from caldarium.core.assess import Assessment
 from caldarium.core.bed import GROUNDS
 from caldarium.core.changes import find_person
 from caldarium.core.course import Course
-from caldarium.core.cures import Cure, breaking_point, cures
+from caldarium.core.cures import additions, best_by_region, breaking_point, cures, glove_cures
+from caldarium.core.day_heat import day_story
 from caldarium.core.explain import (
     explain_breaking,
     explain_cures,
@@ -28,20 +29,25 @@ from caldarium.core.sentences import (
     course_sentence,
     cure_sentence,
     dial_sentence,
+    digits_sentence,
+    glove_sentence,
     load_sentence,
     outfit_sentence,
     shelter_sentence,
+    story_here_sentence,
+    wet_sentence,
 )
 from caldarium.core.units import Display
 from caldarium.core.what_if import Dial, turned
 from caldarium.core.wind import EXPOSURES
 from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.bed import bed_cut
+from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import moment_name, states_by_cell, strip
 from caldarium.store.courses import Held
-from caldarium.web.bench_edit import apply_edit, day_entries, words_of
+from caldarium.web.bench_edit import apply_edit, copy_choices, day_entries, words_of
 from caldarium.web.dial import read_dial
 from caldarium.web.fields import Entry
 from caldarium.web.page import assessed, courses_of, display_of, page
@@ -196,16 +202,26 @@ def _context(
         ],
     }
     if state is not None:
-        helping: list[Cure] = []
-        if state.state == "gap":
-            helping = cures(course, person, moment, state, catalogue.garments.values())
+        pieces = catalogue.garments.values()
+        added = additions(course, person, moment, state, pieces)
+        helping = cures(added, state) if state.state == "gap" else []
+        gloves = glove_cures(course, person, moment, state, pieces)
+        story = day_story(result.timeline, person, found, moment.day)
+        planned = [m for m in result.timeline.moments if m.day == moment.day and not m.fold]
         breaking = breaking_point(course, person, moment, state)
         context |= {
             "cures": helping[:6],
+            "additions": best_by_region(added),
+            "glove_words": glove_sentence(state, gloves, display),
+            "story_words": story_here_sentence(story, moment.id),
+            "heat_drawing": heat_strip(story, [m for m in planned if m.kind != "night"], moment.id),
+            "copy_choices": copy_choices(moment),
             "cure_words": cure_sentence(helping, state, display),
             "break_words": breaking_sentence(breaking, display),
-            "outfit_drawing": outfit_cut(person, state),
+            "outfit_drawing": outfit_cut(person, state, display),
             "outfit_words": outfit_sentence(moment, state),
+            "digit_words": digits_sentence(state),
+            "wet_words": wet_sentence(person, state, display),
             "outfit_steps": explain_moment(moment, state, display)
             + explain_cures(helping, state, display)
             + explain_breaking(breaking, display),
@@ -247,7 +263,8 @@ async def edit(request: Request, number: int) -> Response:
     """Change what differs in the bench's form; what is wrong is shown where it was typed."""
     form = {key: str(value) for key, value in (await request.form()).items()}
     courses = courses_of(request)
-    entries, message = apply_edit(courses, number, form, display_of(request))
+    result = assessed(request, number, courses.get(number).course)
+    entries, message = apply_edit(courses, number, form, display_of(request), result)
     return _answer(request, number, form, Rejected(entries, message))
 
 

@@ -6,9 +6,12 @@ from functools import partial
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.assess import Assessment
 from caldarium.core.changes import (
     add_piece,
+    copy_outfit,
     find_person,
+    free_outfits,
     overrule,
     pitch,
     remove_piece,
@@ -18,8 +21,9 @@ from caldarium.core.changes import (
     with_day,
     with_person,
 )
-from caldarium.core.course import Course
+from caldarium.core.course import Course, Person
 from caldarium.core.kit import Pad
+from caldarium.core.moments import Moment
 from caldarium.core.units import Display
 from caldarium.formats.course_json import describe
 from caldarium.store.courses import Courses
@@ -66,9 +70,15 @@ def _key(day: int, name: str) -> str:
 
 
 def apply_edit(
-    courses: Courses, number: int, form: dict[str, str], display: Display
+    courses: Courses, number: int, form: dict[str, str], display: Display, result: Assessment
 ) -> tuple[dict[str, Entry], str]:
     """Take every change in the form that is valid.
+
+    Args:
+        courses, number: what is changed.
+        form: what was sent.
+        display: units of what was typed.
+        result: the course's assessment, for outfits that are copied.
 
     Returns:
         Entries that were not taken, by field name, and a message for the page.
@@ -82,7 +92,9 @@ def apply_edit(
         return {}, "That person or day is no longer in the course."
     rejected = _edit_day(courses, number, day, form, entries, display)
     message = ""
-    for name, change in _kit_changes(course, person.id, form) + _course_changes(course, form):
+    changes = _kit_changes(course, person.id, form) + _course_changes(course, form)
+    changes += _outfit_changes(course, person, form, result)
+    for name, change in changes:
         try:
             courses.change(number, name, change)
         except ValidationError as fault:
@@ -164,6 +176,48 @@ def _set_camp(course: Course, day: int, name: str, to: str) -> Course:
     assert here.camp is not None
     camp = here.camp.altered(**{name: to})
     return with_day(course, day, here.altered(camp=camp))
+
+
+COPIES = {
+    "kind": "every {kind} of mine",
+    "day": "the rest of my day",
+    "all": "everybody at this {kind}",
+    "all-kind": "everybody at every {kind}",
+}
+FREED = {"free": "let the rules dress me here", "free-all": "let the rules dress me everywhere"}
+
+
+def copy_choices(moment: Moment) -> dict[str, str]:
+    """Where the outfit of a moment can go, by the value that asks for it."""
+    return {name: words.format(kind=moment.kind) for name, words in COPIES.items()} | FREED
+
+
+def _outfit_changes(
+    course: Course, person: Person, form: dict[str, str], result: Assessment
+) -> list[tuple[str, Change]]:
+    """An outfit copied to other moments and people, or given back to the rules."""
+    wanted = form.get("copy_to", "")
+    awake = [each for each in result.timeline.moments if each.kind != "night"]
+    here = next((each for each in awake if each.id == form.get("moment")), None)
+    if not form.get("copy") or here is None or wanted not in COPIES | FREED:
+        return []
+    who = person.name.split()[0]
+    if wanted in FREED:
+        moments = [here.id] if wanted == "free" else [each.id for each in awake]
+        name = f"{who}: the rules dress {'here' if wanted == 'free' else 'everywhere'}"
+        return [(name, lambda now: with_person(
+            now, free_outfits(find_person(now, person.id), moments)))]  # fmt: skip
+    chosen = {
+        "kind": [each.id for each in awake if each.kind == here.kind],
+        "day": [each.id for each in awake if each.day == here.day and each.start >= here.start],
+        "all": [here.id],
+        "all-kind": [each.id for each in awake if each.kind == here.kind],
+    }[wanted]
+    people = [each.id for each in course.people] if wanted.startswith("all") else [person.id]
+    found = next(each for each in result.people if each.person == person.id)
+    worn = next(state.worn for state in found.moments if state.moment == here.id)
+    name = f"{who}'s outfit for {copy_choices(here)[wanted]}"
+    return [(name, lambda now: copy_outfit(now, person.id, worn, chosen, people))]
 
 
 def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tuple[str, Change]]:

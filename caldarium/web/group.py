@@ -8,7 +8,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import add_piece, find_person
 from caldarium.core.course import Course
-from caldarium.core.cures import gap_moments, shared_cures
+from caldarium.core.cures import gap_moments, people_by_gaps, shared_cures
 from caldarium.core.sentences import course_sentence, gap_moment_sentence
 from caldarium.drawings.strip import moment_name
 from caldarium.web.page import assessed, courses_of, page
@@ -28,8 +28,12 @@ def show(request: Request, number: int, moment: Annotated[str, Query()] = "") ->
     looked_at = next((each for each in gaps if each.moment == moment), gaps[0] if gaps else None)
     catalogue = list(load_catalogue().garments.values())
     found = shared_cures(course, result, moments[looked_at.moment], catalogue) if looked_at else []
+    states = {
+        (person.person, state.moment): state for person in result.people for state in person.moments
+    }
     return page(
-        request, "group.html", held=held, course=course, gaps=gaps, looked_at=looked_at,
+        request, "group.html", states=states, order=people_by_gaps(result), held=held,
+        course=course, gaps=gaps, looked_at=looked_at,
         moments={name: moment_name(course, each) for name, each in moments.items()},
         people={person.id: person.name.split()[0] for person in course.people},
         cures=found[:SHOWN_CURES], summary=course_sentence(course, result),

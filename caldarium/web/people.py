@@ -36,10 +36,11 @@ OWN = {
     "thickness": Field("thickness", "Thickness", "length", "ruler over the loft"),
     "permeability": Field("permeability", "Air permeability, l/(m² s)", "percent"),
     "mass": Field("mass", "Mass", "mass"),
+    "repels": Field("repels", "Rain shed before it wets", "rain"),
 }
 OWN_FIELDS = {
     "thickness_mm": "thickness", "air_permeability": "permeability", "mass_g": "mass",
-    "name": "own_name",
+    "repels_mm": "repels", "name": "own_name",
 }  # fmt: skip
 
 
@@ -170,6 +171,9 @@ async def own(request: Request, number: int, identifier: str) -> Response:
     item = form.get("layer") == "item"
     wanted = ("mass",) if item else tuple(OWN)
     for name in wanted:
+        if name == "repels" and not form.get(name, "").strip():
+            values[name] = 0.0
+            continue
         try:
             values[name], _ = read(form.get(name, ""), OWN[name].kind, display_of(request))
         except ValueError as fault:
@@ -211,6 +215,8 @@ def _own_piece(
             "thickness_mm": values["thickness"], "air_permeability": values["permeability"],
             "material": form.get("material", ""), "mass_g": values["mass"],
             "waterproof": form.get("waterproof") == "on",
+            "repels_mm": values["repels"],
+            "vents": form.get("vents", "none"), "fingers": form.get("fingers", "apart"),
             "source": "measured by the user: ruler and scale",
         }
     )  # fmt: skip

@@ -5,6 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from caldarium.core.allowances import TIRED_AFTER
 from caldarium.core.bed import GROUNDS
 from caldarium.core.cautions import cautions
 from caldarium.core.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
@@ -25,9 +26,11 @@ from caldarium.store.courses import Held
 from caldarium.web.bench import jumps, place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.route_edit import (
+    ALLOWANCES,
     ANCHORS,
     CAUTION_FIELDS,
     KINDS,
+    SCHOOLS,
     TERRAINS,
     RouteFaults,
     apply_route_edit,
@@ -72,7 +75,8 @@ def route_page(
         source_words=source_sentences(course, result.timeline, display),
         ensemble=members_of(course), sun=result.timeline.suns[here.day],
         kinds=KINDS, terrains=TERRAINS, anchors=ANCHORS, exposures=list(EXPOSURES),
-        grounds=list(GROUNDS), caution_fields=CAUTION_FIELDS, typed_name=TYPED_NAME,
+        grounds=list(GROUNDS), caution_fields=CAUTION_FIELDS, allowances=ALLOWANCES,
+        schools=SCHOOLS, tired_after=TIRED_AFTER, typed_name=TYPED_NAME,
         comparable=[(TYPED_ONLY, TYPED_NAME), *((s.id, s.name) for s in course.sources)],
     )  # fmt: skip
     response.headers["Vary"] = "HX-Request"

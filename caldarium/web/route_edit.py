@@ -6,6 +6,7 @@ from typing import get_args
 
 from pydantic import ValidationError
 
+from caldarium.core.allowances import Allowance
 from caldarium.core.changes import add_leg, find_leg, remove_leg, set_leg, start_leg, with_day
 from caldarium.core.course import Course
 from caldarium.core.effort import TERRAIN
@@ -19,6 +20,13 @@ from caldarium.web.fields import Entry, Field, changed, read, written
 
 KINDS: tuple[str, ...] = get_args(LegKind)
 ANCHORS: tuple[str, ...] = get_args(Anchor)
+ALLOWANCES: dict[Allowance, str] = {
+    "altitude": "altitude", "fatigue": "tired people", "low food": "hungry people",
+}  # fmt: skip
+SCHOOLS = {
+    "clothes_in_bed": "clothes are part of the bed",
+    "hold_in_bag": "the bag goes round in a hold",
+}
 TERRAINS = (*TERRAIN, "snow")
 LEG_FIELDS = {
     "start_h": Field("start_h", "Starts", "clock", "follows"),
@@ -198,7 +206,7 @@ def _choices(leg: Leg, own: dict[str, str]) -> dict[str, object]:
     for name in ("kind", "terrain", "exposure", "title"):
         if name in own and own[name].strip() != getattr(leg, name):
             found[name] = own[name].strip()
-    for name in ("river", "lightning"):
+    for name in ("river", "scrub", "lightning"):
         if "ticks" in own and (name in own) != getattr(leg, name):
             found[name] = name in own
     if "kind" in found and (found["kind"] in STILL) != (leg.kind in STILL):
@@ -240,6 +248,16 @@ def _changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, 
     lapse = form.get("lapse", "")
     if lapse and lapse != f"{course.lapse_k_per_km:g}":
         found.append((f"lapse {lapse} K/km", lambda now: now.altered(lapse_k_per_km=lapse)))
+    if "allowances" in form:
+        wanted = tuple(each for each in ALLOWANCES if f"allow.{each}" in form)
+        if set(wanted) != set(course.allowances):
+            words = f"allowances: {', '.join(wanted) or 'none'}"
+            found.append((words, lambda now: now.altered(allowances=wanted)))
+        for name, words in SCHOOLS.items():
+            chosen = f"school.{name}" in form
+            if chosen != getattr(course, name):
+                told = words if chosen else f"not: {words}"
+                found.append((told, partial(_set_school, name=name, chosen=chosen)))
     found += _camp_changes(course, day, form)
     found += _source_changes(course, form)
     action, _, target = form.get("act", "").partition("=")
@@ -252,6 +270,10 @@ def _changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, 
         move = partial(_move, day=day, leg=leg, how=action, to=to)
         found.append((f"{leg} starts {'elsewhere' if to else action}", move))
     return found
+
+
+def _set_school(course: Course, name: str, chosen: bool) -> Course:
+    return course.altered(**{name: chosen})
 
 
 def _move(course: Course, day: int, leg: str, how: str, to: str) -> Course:

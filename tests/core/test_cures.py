@@ -8,7 +8,15 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core import cold
 from caldarium.core.assess import assess
 from caldarium.core.changes import add_piece, find_person, overrule, with_person
-from caldarium.core.cures import breaking_point, cures, gap_moments, shared_cures
+from caldarium.core.cures import (
+    additions,
+    best_by_region,
+    breaking_point,
+    cures,
+    gap_moments,
+    glove_cures,
+    shared_cures,
+)
 from caldarium.core.dressing import (
     CLOSER,
     Needs,
@@ -96,7 +104,7 @@ def test_cures_close_what_they_say(demo, demo_result) -> None:
     moment = moment_of(demo_result, "4.camp")
     assert state.state == "gap"
     member = find_person(demo, "mirel")
-    found = cures(demo, member, moment, state, CATALOGUE)
+    found = cures(additions(demo, member, moment, state, CATALOGUE), state)
     assert found
     assert [each.whole for each in found] == sorted((each.whole for each in found), reverse=True)
     best = found[0]
@@ -115,7 +123,9 @@ def test_cures_close_what_they_say(demo, demo_result) -> None:
 def test_carried_kinds_and_useless_pieces_are_passed_over(demo, demo_result) -> None:
     member = find_person(demo, "mirel")
     state = state_of(demo_result, "mirel", "3.north-top.halt")
-    found = cures(demo, member, moment_of(demo_result, "3.north-top.halt"), state, CATALOGUE)
+    found = cures(
+        additions(demo, member, moment_of(demo_result, "3.north-top.halt"), state, CATALOGUE), state
+    )
     carried = {piece.id for piece in member.garments}
     assert not carried & {each.piece.id for each in found}
     assert all(each.closes > 0 for each in found)
@@ -260,7 +270,7 @@ def test_nothing_in_the_catalogue_is_a_slip() -> None:
 def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> None:
     member, moment = find_person(demo, "mirel"), moment_of(demo_result, "4.camp")
     state = state_of(demo_result, "mirel", "4.camp")
-    found = cures(demo, member, moment, state, CATALOGUE)
+    found = cures(additions(demo, member, moment, state, CATALOGUE), state)
     told = {step.name: step for step in explain_cures(found, state, DISPLAY)}
     assert told["short"].value == f"{state.gap:.2f} clo"
     assert f"closed by {found[0].piece.name}" in told
@@ -270,3 +280,32 @@ def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> Non
     broken = breaking_point(demo, find_person(demo, "wren"), halt, wren)
     assert explain_breaking(broken, DISPLAY)[0].value == DISPLAY.temperature(broken.air, 1)
     assert explain_breaking(breaking_point(demo, member, moment, state), DISPLAY) == []
+
+
+def test_every_region_knows_its_best_addition(demo, demo_result) -> None:
+    moment = moment_of(demo_result, "3.north-top.halt")
+    state = state_of(demo_result, "mirel", moment.id)
+    found = additions(demo, find_person(demo, "mirel"), moment, state, CATALOGUE)
+    assert [each.degrees_a_100g for each in found] == sorted(
+        (each.degrees_a_100g for each in found), reverse=True
+    )
+    assert all(each.whole - each.adds == pytest.approx(found[0].whole - found[0].adds)
+               for each in found)  # fmt: skip
+    best = best_by_region(found)
+    regions = [each.region for each in best]
+    assert {"head", "trunk", "thighs"} <= set(regions)
+    assert all(regions.count(region) <= 2 for region in regions)
+    trunk = [each for each in best if each.region == "trunk"]
+    assert trunk[0].piece.cover["trunk"] > 0.5
+
+
+def test_glove_cures_lengthen_what_they_say(demo, demo_result) -> None:
+    moment = moment_of(demo_result, "3.north-top.halt")
+    member = find_person(demo, "mirel")
+    state = state_of(demo_result, "mirel", moment.id)
+    found = glove_cures(demo, member, moment, state, CATALOGUE)
+    assert found
+    assert found[0].piece.fingers == "together"
+    assert all(each.works_for > each.now for each in found)
+    times = [each.works_for for each in found]
+    assert times == sorted(times, reverse=True)

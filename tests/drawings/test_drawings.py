@@ -6,8 +6,10 @@ import pytest
 
 from caldarium.core.assess import assess
 from caldarium.core.changes import set_pads, with_person
+from caldarium.core.day_heat import day_story
 from caldarium.core.units import Display
 from caldarium.drawings.bed import bed_cut
+from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import moment_name, states_by_cell, strip
@@ -46,7 +48,8 @@ def test_strip_has_a_cell_for_every_person_and_moment(demo, demo_result, only_da
     assert len(cells) == len(moments) * len(demo.people)
     states = states_by_cell(demo_result)
     for cell in cells:
-        state, _ = states[cell.get("data-person"), cell.get("data-moment")]
+        state, _, at_risk = states[cell.get("data-person"), cell.get("data-moment")]
+        assert bool(of_class(cell, "risk")) is at_risk
         assert of_class(cell, "cell")[0].get("class") == f"cell {state}"
         title = next(each.text for each in cell if each.tag == "title")
         assert f": {state}," in title
@@ -89,7 +92,7 @@ def test_moment_name_is_as_people_say_it(demo, demo_result) -> None:
 
 def test_outfit_layers_end_where_the_figure_says(demo, demo_result) -> None:
     state = next(m for m in demo_result.people[2].moments if m.moment == "3.north-top.halt")
-    drawn = parsed(outfit_cut(demo.people[2], state))
+    drawn = parsed(outfit_cut(demo.people[2], state, DISPLAY))
     need = of_class(drawn, "need")[0]
     scale = float(need.get("x")) - 74
     whole = of_class(drawn, "sum")[0]
@@ -102,10 +105,57 @@ def test_outfit_layers_end_where_the_figure_says(demo, demo_result) -> None:
         assert any(name in (title or "") for title in titles), name
 
 
+def test_wet_is_hatched_as_high_as_it_is_and_wind_stops_at_the_shell(demo, demo_result) -> None:
+    person = demo.people[0]
+    state = next(m for m in demo_result.people[0].moments if m.moment == "4.camp")
+    drawn = parsed(outfit_cut(person, state, DISPLAY))
+    shown = [each for each in state.worn if state.wet.get(each, 0) > 0.05]
+    hatched = of_class(drawn, "wet-layer")
+    assert len(hatched) >= len(shown) > 0
+    layer = float(of_class(drawn, "layer")[1].get("height"))
+    tallest = max(state.wet[each] for each in shown)
+    assert max(float(each.get("height")) for each in hatched) == pytest.approx(
+        layer * tallest, abs=0.1
+    )
+    assert len(of_class(drawn, "gust")) == 7
+    tips = [float(line.get("x1")) for line in of_class(drawn, "gust")]
+    ends = [float(line.get("x2")) for line in of_class(drawn, "gust")]
+    assert all(tip < end for tip, end in zip(tips, ends, strict=True))
+    digits = [each.text for each in of_class(drawn, "digits")]
+    assert digits == [
+        f"fingers {DISPLAY.temperature(state.fingers.at_end)}",
+        f"toes {DISPLAY.temperature(state.toes.at_end)}",
+    ]
+
+
+def test_two_cuts_with_one_reach_have_one_scale(demo, demo_result) -> None:
+    found = []
+    for row in (0, 9):
+        state = next(m for m in demo_result.people[row].moments if m.moment == "3.north-top.halt")
+        drawn = parsed(outfit_cut(demo.people[row], state, DISPLAY, reach=4.0))
+        width = float(of_class(drawn, "sum")[0].get("width"))
+        found.append(width / state.provided)
+    assert found[0] == pytest.approx(found[1], rel=0.01)
+
+
+def test_the_day_under_the_outfit_has_its_states_and_heat(demo, demo_result) -> None:
+    story = day_story(demo_result.timeline, demo.people[5], demo_result.people[5], 2)
+    moments = [
+        m for m in demo_result.timeline.moments if m.day == 2 and not m.fold and m.kind != "night"
+    ]
+    drawn = parsed(heat_strip(story, moments, "3.north-top.halt"))
+    cells = of_class(drawn, "cell")
+    assert [each.get("class").split()[1] for each in cells] == [
+        each.state for each in story.planned
+    ]
+    assert len(of_class(drawn, "here")) == 1
+    assert f"{story.stored.min():.0f}" in drawn.get("aria-label")
+
+
 def test_every_outfit_and_load_draws(demo, demo_result) -> None:
     for person, found in zip(demo.people, demo_result.people, strict=True):
         for state in found.moments:
-            parsed(outfit_cut(person, state))
+            parsed(outfit_cut(person, state, DISPLAY))
         drawn = parsed(load_days(demo, found.load, DISPLAY))
         columns = len(of_class(drawn, "purpose")) - 7
         assert columns == 7 * len(demo.days)

@@ -7,7 +7,7 @@
     ArrowUp: "previous-person", ArrowDown: "next-person",
     n: "next-gap", p: "previous-gap", u: "undo", r: "redo", z: "zoom",
     d: "worst-dawn", s: "worst-setting-out", m: "worst-moving", h: "worst-halt",
-    o: "worst-hold", a: "worst-camp", b: "worst-night",
+    v: "compare", o: "worst-hold", a: "worst-camp", b: "worst-night",
   };
 
   // One request at a time, in the order of the user's hands.
