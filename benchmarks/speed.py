@@ -20,10 +20,15 @@ import pvlib
 from fastapi.testclient import TestClient
 from pythermalcomfort.models import ireq
 
+from caldarium.catalogue import load_catalogue
 from caldarium.core import cold
 from caldarium.core.assess import assess
+from caldarium.core.changes import add_piece, with_person
 from caldarium.core.climate import planning_values
+from caldarium.core.course import Course
+from caldarium.core.day_heat import day_story
 from caldarium.core.quantities import CLO
+from caldarium.core.reassess import Assessed, reassess
 from caldarium.core.track import parts
 from caldarium.core.way_legs import proposed_cuts
 from caldarium.demo import demo_course
@@ -96,7 +101,53 @@ def bench_edit() -> None:
             )  # fmt: skip
             assert answer.status_code == 200
 
-        print(f"an edit on the bench, at the server: {1000 * seconds(edit, 25):.0f} ms")
+        print(f"an edit of the weather, at the server: {1000 * seconds(edit, 25):.0f} ms")
+        turns = iter(range(1000))
+
+        def toggle() -> None:
+            worn = "off" if next(turns) % 2 else "on"
+            answer = client.post(
+                "/courses/1/edit", data=form | {"toggle": f"wool-hat={worn}"},
+                headers={"HX-Request": "true"},
+            )  # fmt: skip
+            assert answer.status_code == 200
+
+        print(f"a piece on or off, at the server: {1000 * seconds(toggle, 25):.0f} ms")
+
+
+def growth() -> None:
+    """The assessment with the body's day, and how it grows with people, days and garments."""
+    course = demo_course()
+
+    def lived(plan: Course) -> None:
+        result = assess(plan)
+        for person, found in zip(plan.people, result.people, strict=True):
+            for day in range(len(plan.days)):
+                day_story(result.timeline, person, found, day, ())
+
+    whole = seconds(lambda: lived(course), 5)
+    print(f"the demo course dressed, assessed and lived minute by minute: {whole:.2f} s")
+    base = seconds(lambda: assess(course), 15)
+    more = tuple(
+        person.altered(id=f"{person.id}-{number}")
+        for number in range(4)
+        for person in course.people
+    )
+    extra = [piece for piece in load_catalogue().garments.values() if piece.layer == "insulation"]
+    laden = course.people
+    for piece in extra[:10]:
+        laden = tuple(add_piece(person, piece) for person in laden)
+    days = (*course.days[:4], *course.days[:4], *course.days[:4], course.days[4])
+    for name, plan in (
+        ("4 times the people", course.altered(people=more)),
+        ("13 days instead of 5", course.altered(days=days)),
+        ("10 garments more each", course.altered(people=laden)),
+    ):
+        print(f"  {name}: {seconds(lambda plan=plan: assess(plan), 5) / base:.1f} times the time")
+    before = Assessed(course, assess(course))
+    one = with_person(course, add_piece(course.people[0], extra[0]))
+    again = seconds(lambda: reassess(one, before), 15)
+    print(f"  one person's kit changed: {again / base:.2f} of the time")
 
 
 def calc() -> None:
@@ -190,6 +241,7 @@ def weather_and_ways() -> None:
 if __name__ == "__main__":
     required_insulation()
     bench_edit()
+    growth()
     weather_and_ways()
     calc()
     first_page()

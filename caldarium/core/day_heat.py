@@ -4,6 +4,7 @@ The quasi-steady ISO 11079 stays the verdict; this is the story beside it. Every
 Clothing is as wet as the assessment finds it.
 """
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 import numpy as np
@@ -81,8 +82,9 @@ class DayStory:
 
 
 def day_story(
-    timeline: Timeline, person: Person, found: PersonResult, day: int, *, apart: bool = True
-) -> DayStory:
+    timeline: Timeline, person: Person, found: PersonResult, day: int,
+    folds: Collection[str] | None = None,
+) -> DayStory:  # fmt: skip
     """One person's waking day in one run.
 
     Args:
@@ -90,7 +92,8 @@ def day_story(
         person: whose body.
         found: what the assessment found for them, outfits and wetness included.
         day: from 0.
-        apart: with holds and halts within a leg, which take as long again to compute.
+        folds: holds and halts within a leg to tell of too, all where not given; together they
+            take as long as the rest.
 
     Returns:
         The story.
@@ -103,7 +106,9 @@ def day_story(
     told = tuple(
         run.live(moment, states[moment.id])
         for moment in timeline.moments
-        if moment.day == day and moment.kind != "night" and (apart or not moment.fold)
+        if moment.day == day
+        and moment.kind != "night"
+        and (not moment.fold or folds is None or moment.id in folds)
     )
     hour, core, skin, stored = np.array(run.track).reshape(-1, 4).T
     return DayStory(hour, core, skin, stored, told)

@@ -320,7 +320,7 @@ def course_sentence(course: Course, result: Assessment) -> str:
     parts = [
         _count(len(gaps), "gap") + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
         _count(len(beds), "cold bed-night"),
-        _count(cold, "moment") + " with freezing fingers, toes or face",
+        _count(cold, "frostbite risk"),
         _count(len(hot), "overheating moment"),
         _count(len(unfit), "unfit shelter-night"),
         f"{idle:,.0f} g idle",

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -117,42 +118,79 @@ def regions_covered(piece: Garment) -> set[str]:
     return {region for region, share in piece.cover.items() if share >= COVERED}
 
 
-def _vapour(piece: Garment) -> float:
-    """Vapour resistance beyond ordinary cloth, measured or by material [m² Pa/W]."""
-    measured = piece.vapour_resistance
-    return MATERIALS[piece.material].vapour if measured is None else measured
+class _Figures(NamedTuple):
+    """What one piece is, as wardrobes need it: its row of numbers, see _COLUMNS, and the regions it
+    lies over."""
+
+    piece: Garment
+    row: Array
+    regions: frozenset[str]
 
 
-def _first_worn(garments: Iterable[Garment], layer: str) -> set[str]:
+_COLUMNS = (
+    "clo", "local", "permeability", "wet_share", "holds", "repels", "vapour", "vented",
+    "body_cover", "face", "waterproof", "handwear", "together", "always", "only_at_camp",
+    "only_asleep", "layer",
+)  # fmt: skip
+_BLANK = {"permeability": 1.0, "wet_share": 1.0, "holds": 1.0, "vented": 1.0, "layer": -1.0}
+_KNOWN: dict[int, _Figures] = {}
+_MOST_KNOWN = 4096
+
+
+def _figures(piece: Garment) -> _Figures:
+    """Figures of a piece; the same object is measured once, as pieces never change."""
+    known = _KNOWN.get(id(piece))
+    if known is not None and known.piece is piece:
+        return known
+    found, material = warmth((piece,)), MATERIALS[piece.material]
+    regions = frozenset(regions_covered(piece))
+    vapour = piece.vapour_resistance
+    numbers = {
+        "clo": found.clo[0], "local": found.local[0], "permeability": piece.air_permeability,
+        "wet_share": material.wet_share, "holds": material.holds, "repels": piece.repels_mm,
+        "vapour": material.vapour if vapour is None else vapour,
+        "vented": VENT_OPEN[piece.vents], "body_cover": found.body_cover[0], "face": piece.face,
+        "waterproof": piece.waterproof, "handwear": regions == frozenset({"hands"}),
+        "together": piece.fingers == "together", "always": piece.always,
+        "only_at_camp": piece.only_at_camp, "only_asleep": piece.only_asleep,
+        "layer": LAYER_ORDER[piece.layer],
+    }  # fmt: skip
+    row = np.array([*(float(numbers[name]) for name in _COLUMNS), *found.cover[0].tolist()])
+    if len(_KNOWN) >= _MOST_KNOWN:
+        _KNOWN.clear()
+    known = _KNOWN[id(piece)] = _Figures(piece, row, regions)
+    return known
+
+
+def _first_worn(pieces: Iterable[_Figures], layer: str) -> set[str]:
     """Of pieces in one layer that would lie over the same region, the first listed is worn."""
     taken: set[str] = set()
     chosen: set[str] = set()
-    for piece in garments:
+    for piece, _, regions in pieces:
         if piece.layer != layer or piece.only_asleep:
             continue
-        regions = regions_covered(piece)
         if not regions & taken:
             chosen.add(piece.id)
             taken |= regions
     return chosen
 
 
-def _never_together(garments: tuple[Garment, ...]) -> set[str]:
+def _never_together(pieces: Sequence[_Figures]) -> set[str]:
     """Pieces worn all day in the place of one listed before them: second trousers, second boots."""
     found: set[str] = set()
     for layer in ("mid", "shell"):
-        all_day = [piece for piece in garments if piece.always and piece.layer == layer]
-        found |= {piece.id for piece in all_day} - _first_worn(all_day, layer)
+        all_day = [each for each in pieces if each.piece.always and each.piece.layer == layer]
+        found |= {each.piece.id for each in all_day} - _first_worn(all_day, layer)
     return found
 
 
-def _putting_on(pieces: Sequence[Garment], clo: Sequence[float]) -> list[int]:
+def _putting_on(pieces: Sequence[_Figures]) -> list[int]:
     """Place of each piece in the order of putting on: small pieces first, shells last."""
 
     def key(place: int) -> tuple[bool, bool, float]:
-        piece = pieces[place]
-        large = bool(regions_covered(piece) - _SMALL)
-        return (piece.layer == "shell", large, LAYER_ORDER[piece.layer] + clo[place])
+        piece, row, regions = pieces[place]
+        large = bool(regions - _SMALL)
+        return (piece.layer == "shell", large, LAYER_ORDER[piece.layer] + float(row[0]))
 
     rungs = [0] * len(pieces)
     for rung, place in enumerate(sorted(range(len(pieces)), key=key)):
@@ -165,66 +203,53 @@ def wardrobes(people: Sequence[Person]) -> Wardrobes:
 
     Source: insulation by core.clothing.
     """
-    listed = [piece for person in people for piece in person.garments]
-    found = warmth(listed)
-    clo: list[float] = found.clo.tolist()
-    rows: list[list[int]] = []
-    begin = 0
-    for person in people:
-        here = range(begin, begin + len(person.garments))
-        begin = here.stop
-        rows.append(sorted(here, key=lambda at: (LAYER_ORDER[listed[at].layer], clo[at])))
+    known = [[_figures(piece) for piece in person.garments] for person in people]
+    rows = [
+        sorted(row, key=lambda each: (LAYER_ORDER[each.piece.layer], float(each.row[0])))
+        for row in known
+    ]
     places = max((len(row) for row in rows), default=0)
-    at = np.array([row + [-1] * (places - len(row)) for row in rows], dtype=int)
-    at = at.reshape(len(rows), places)
-    empty = at < 0
-
-    def over_places(values: Sequence[float] | Array, blank: float = 0.0) -> Array:
-        padded = np.concatenate([np.asarray(values, dtype=float), [blank]])
-        return padded[at]
-
-    def flags(values: Sequence[bool]) -> Flags:
-        return over_places(values) > 0
-
-    materials = [MATERIALS[piece.material] for piece in listed]
-    first: list[bool] = []
-    instead: list[bool] = []
-    for person in people:
-        chosen = _first_worn(person.garments, "base") | _first_worn(person.garments, "shell")
-        spare = _never_together(person.garments)
-        first += [piece.id in chosen for piece in person.garments]
-        instead += [piece.id in spare for piece in person.garments]
-    rungs = np.zeros(at.shape)
-    for number, row in enumerate(rows):
-        pieces = [listed[each] for each in row]
-        rungs[number, : len(row)] = _putting_on(pieces, [clo[each] for each in row])
-    cover = np.where(empty[..., None], 0.0, found.cover[at] if listed else 0.0)
-    layer = over_places([LAYER_ORDER[piece.layer] for piece in listed], -1.0)
+    blank = np.array([_BLANK.get(name, 0.0) for name in _COLUMNS] + [0.0] * len(REGIONS))
+    numbers = np.tile(blank, (len(rows), places, 1))
+    base_or_shell, instead = (np.zeros((len(rows), places), dtype=bool) for _ in range(2))
+    rung = np.zeros((len(rows), places))
+    for number, (row, listed) in enumerate(zip(rows, known, strict=True)):
+        if not row:
+            continue
+        numbers[number, : len(row)] = [each.row for each in row]
+        first = _first_worn(listed, "base") | _first_worn(listed, "shell")
+        spare = _never_together(listed)
+        base_or_shell[number, : len(row)] = [each.piece.id in first for each in row]
+        instead[number, : len(row)] = [each.piece.id in spare for each in row]
+        rung[number, : len(row)] = _putting_on(row)
+    figures = {name: numbers[..., place] for place, name in enumerate(_COLUMNS)}
+    cover = numbers[..., len(_COLUMNS) :]
+    layer = figures["layer"]
     return Wardrobes(
-        garments=tuple(tuple(listed[each] for each in row) for row in rows),
+        garments=tuple(tuple(each.piece for each in row) for row in rows),
         cover=cover,
-        local=over_places(found.local)[..., None] * cover,
-        clo=over_places(found.clo),
-        permeability=over_places([piece.air_permeability for piece in listed], 1.0),
-        wet_share=over_places([material.wet_share for material in materials], 1.0),
-        holds=over_places([material.holds for material in materials], 1.0),
-        repels=over_places([piece.repels_mm for piece in listed]),
-        vapour=over_places([_vapour(piece) for piece in listed]),
-        vented=over_places([VENT_OPEN[piece.vents] for piece in listed], 1.0),
-        body_cover=over_places(found.body_cover),
-        face=over_places([piece.face for piece in listed]),
+        local=figures["local"][..., None] * cover,
+        clo=figures["clo"],
+        permeability=figures["permeability"],
+        wet_share=figures["wet_share"],
+        holds=figures["holds"],
+        repels=figures["repels"],
+        vapour=figures["vapour"],
+        vented=figures["vented"],
+        body_cover=figures["body_cover"],
+        face=figures["face"],
         covers=cover >= COVERED,
-        waterproof=flags([piece.waterproof for piece in listed]),
-        handwear=flags([regions_covered(piece) == {"hands"} for piece in listed]),
-        together=flags([piece.fingers == "together" for piece in listed]),
-        base=flags(first) & (layer == LAYER_ORDER["base"]),
-        shell=flags(first) & (layer == LAYER_ORDER["shell"]),
-        always=flags([piece.always for piece in listed]) & ~flags(instead),
-        instead=flags(instead),
-        only_at_camp=flags([piece.only_at_camp for piece in listed]),
-        only_asleep=flags([piece.only_asleep for piece in listed]),
+        waterproof=figures["waterproof"] > 0,
+        handwear=figures["handwear"] > 0,
+        together=figures["together"] > 0,
+        base=base_or_shell & (layer == LAYER_ORDER["base"]),
+        shell=base_or_shell & (layer == LAYER_ORDER["shell"]),
+        always=(figures["always"] > 0) & ~instead,
+        instead=instead,
+        only_at_camp=figures["only_at_camp"] > 0,
+        only_asleep=figures["only_asleep"] > 0,
         layer=layer,
-        rung=rungs,
+        rung=rung,
     )
 
 

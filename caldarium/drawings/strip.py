@@ -1,13 +1,14 @@
 """The strip: weather and height over the whole course, one row a person below."""
 
 from datetime import timedelta
+from functools import lru_cache
 
 from caldarium.core.assess import Assessment
 from caldarium.core.course import Course
 from caldarium.core.moments import Moment
 from caldarium.core.units import Display, clock_text, signed
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
-from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
+from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
 
 ROW, ROWS_TOP = 18.5, 131.0
@@ -88,15 +89,20 @@ def _rows(
             state, words, at_risk = states[member.id, slot.moment.id]
             full = f"{member.name}, {when}: {state}, {words}"
             here = chosen and slot.moment.id == moment
-            parts.append(_cell(slot, y, state, full, member.id, here, at_risk))
+            parts.append(
+                _cell(slot.x, slot.width, y, state, full, member.id, slot.moment.id, here, at_risk)
+            )
         found.append(element("g", *parts, class_="row"))
     return found
 
 
+@lru_cache(maxsize=8192)
 def _cell(
-    slot: Slot, y: float, state: str, words: str, person: str, here: bool, at_risk: bool
-) -> Svg:
-    x, width, height = slot.x + 0.6, slot.width - 1.2, ROW - 4
+    left: float, slot: float, y: float, state: str, words: str, person: str, moment: str,
+    here: bool, at_risk: bool,
+) -> Svg:  # fmt: skip
+    """One cell; most of them stay as they were from one view to the next."""
+    x, width, height = left + 0.6, slot - 1.2, ROW - 4
     parts = [title(words), rect(x, y + 2, width, height, f"cell {state}", rx=2.0)]
     middle = x + width / 2
     if state == "gap":
@@ -114,7 +120,7 @@ def _cell(
         parts.append(line(x + 1, y + 3.4 + height, x + width - 1, y + 3.4 + height, "risk"))
     if here:
         parts.append(rect(x, y + 1, width, height + 2, "here", rx=2.0))
-    return element("g", *parts, class_="pick", data_person=person, data_moment=slot.moment.id)
+    return element("g", *parts, class_="pick", data_person=person, data_moment=moment)
 
 
 def _cursor(course: Course, axis: TimeAxis, moment: str, height: float, width: float) -> list[Svg]:

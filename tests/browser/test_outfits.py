@@ -45,6 +45,10 @@ def test_an_outfit_is_copied_and_the_copy_undone(page: Page) -> None:
     expect(page.locator("#piece-rain-jacket")).to_have_attribute("aria-pressed", "true")
     page.locator("#undo").click()
     expect(page.locator("#piece-rain-jacket")).to_have_attribute("aria-pressed", "false")
+    page.locator("#undo").click()
+    expect(page.locator(".told")).not_to_contain_text("every halt of mine")
+    page.locator("#undo").click()
+    expect(page.locator("#piece-rain-jacket")).to_have_attribute("aria-pressed", "true")
 
 
 def test_wet_and_wind_are_drawn_and_the_days_heat_stands_below(page: Page) -> None:

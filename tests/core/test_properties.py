@@ -8,9 +8,18 @@ from hypothesis import strategies as st
 from caldarium.core import bed, cold
 from caldarium.core.changes import add_piece, remove_piece
 from caldarium.core.clothing import ensemble_insulation, garment_insulation
+from caldarium.core.dressing import Air, worth
 from caldarium.core.roots import bracketed_newton
 from caldarium.core.units import DEFAULT_UNIT, Display
 from caldarium.web.fields import read, written
+
+
+@pytest.fixture(scope="module")
+def demo_dress(demo):
+    from caldarium.core.wardrobe import wardrobes
+
+    return wardrobes((demo.people[9],))
+
 
 cold_air = st.floats(-45, 9)
 settings.register_profile("house", deadline=None, max_examples=60)
@@ -119,3 +128,26 @@ def test_root_finder_on_a_cubic(root, slope) -> None:
 
     found = bracketed_newton(balance, np.array(-5.0), np.array(5.0), np.array(4.5))
     assert found == pytest.approx(root, abs=1e-8)
+
+
+@given(
+    st.lists(st.booleans(), min_size=14, max_size=14), st.floats(0.4, 14), st.floats(0.2, 4),
+    st.floats(0, 1), st.floats(-30, 9),
+)  # fmt: skip
+def test_more_wind_or_wet_never_warms_an_outfit(demo_dress, flags, wind, more, wet, air) -> None:
+    """Any outfit of a well-equipped person: windier, or wetter, and nothing else."""
+    dress = demo_dress
+    worn = np.zeros((1, 1, 1, dress.places), dtype=bool)
+    worn[..., : len(flags)] = flags
+
+    def whole(speed: float, wetness: float) -> float:
+        where = cold.exposure(np.array([[air]]), np.array([[speed]]), 60, 100.0, 0.3)
+        around = Air(
+            (), where, np.full((1, 1, dress.places), wetness), np.zeros((1, 1)),
+            np.array([False]), np.array([False]),
+        )  # fmt: skip
+        return float(worth(dress, worn, around).whole[0, 0, 0])
+
+    calm = whole(wind, wet)
+    assert whole(wind + more, wet) <= calm + 1e-9
+    assert whole(wind, min(wet + 0.2, 1.0)) <= calm + 1e-9
