@@ -19,7 +19,13 @@ VIEWS = {
     ),
     "route-phone": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (390, 844), False),
     "story": ("/courses/1/story?person=ossi&moment=3.north-top.halt", (1280, 800), False),
-    "group": ("/courses/1/group", (1280, 800), False),
+    "outfits": (
+        "/courses/1/outfits?a_person=runa&a_moment=3.north-top.halt"
+        "&b_person=wren&b_moment=3.north-top.halt",
+        (1280, 800),
+        True,
+    ),
+    "group": ("/courses/1/group", (1280, 800), True),
     "climate": ("/courses/1/climate", (1280, 800), False),
 }
 
