@@ -6,7 +6,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
-from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
+from caldarium.core.kit import Bag, Cover, Garment, Hammock, Item, Liner, Pad, Shelter
 from caldarium.core.value import Value
 
 Piece = TypeVar("Piece", bound=Value)
@@ -19,6 +19,9 @@ class Catalogue:
     garments: dict[str, Garment]
     bags: dict[str, Bag]
     pads: dict[str, Pad]
+    liners: dict[str, Liner]
+    covers: dict[str, Cover]
+    hammocks: dict[str, Hammock]
     shelters: dict[str, Shelter]
     items: dict[str, Item]
     sets: dict[str, tuple[str, ...]]
@@ -58,6 +61,9 @@ def load_catalogue() -> Catalogue:
         garments={key: _garment(key, row, clothing["cut"]) for key, row in garments},
         bags=_read(Bag, gear["bag"]),
         pads=_read(Pad, gear["pad"]),
+        liners=_read(Liner, gear["liner"]),
+        covers=_read(Cover, gear["cover"]),
+        hammocks=_read(Hammock, gear["hammock"]),
         shelters=_read(Shelter, gear["shelter"]),
         items=_read(Item, gear["item"]),
         sets={key: tuple(row["pieces"]) for key, row in gear["set"].items()},

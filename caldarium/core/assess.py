@@ -85,7 +85,7 @@ def assess_people(
         np.array([person.body_mass_kg for person in people]),
         np.array([person.height_m for person in people]),
     )
-    beds = lay_beds(course, people, timeline.moments, dress)
+    beds = lay_beds(course, people, timeline, dress)
     air = _meet(course, people, areas, awake, beds)
     needs = Needs(
         *(

@@ -84,6 +84,18 @@ def grounds(names: list[str]) -> Ground:
     )
 
 
+def shaped(ground: Ground, shape: tuple[int, ...]) -> Ground:
+    """The same grounds in arrays of another shape. Source: none, bookkeeping."""
+    return Ground(
+        name=ground.name,
+        deep=array(ground.deep).reshape(shape),
+        pull=array(ground.pull).reshape(shape),
+        ceiling=array(ground.ceiling).reshape(shape),
+        resistance=array(ground.resistance).reshape(shape),
+        source=ground.source,
+    )
+
+
 def ground_temperature(air: Values, ground: Ground) -> Array:
     """Temperature under the bed.
 
@@ -123,25 +135,28 @@ LIMIT = Sleeper(0.0)
 
 @dataclass(frozen=True)
 class Bed:
-    """Resistances of a bed [m² K/W], what it lies on, and the shelter's lift [K]."""
+    """Resistances of a bed [m² K/W], what it lies on, the shelter's lift [K], and the heat made in
+    it by the sleeper and by anything else that is warm [W per m² of skin]."""
 
     top: Array
     bottom: Array
     ground: Ground
     lift: Values = 0.0
+    rate: Values = METABOLIC_RATE
 
 
-def kept_heat(inside: Array, skin: Values, top: Array) -> Array:
+def kept_heat(inside: Array, skin: Values, top: Array, made: Values = METABOLIC_RATE) -> Array:
     """Heat left to warm the bed after breath and insensible sweat [W/m²].
 
     Args:
         inside: air at the sleeper's face [°C].
         skin: mean skin temperature [°C].
         top: resistance above the sleeper [m² K/W].
+        made: in the bed [W/m²].
 
     Source: breath and evaporation as in ISO 11079:2007, annex A.
     """
-    rate = array(METABOLIC_RATE)
+    rate = array(made)
     vapour = LABEL_HUMIDITY / 100 * saturation(inside)
     drive = saturation(array(skin)) - vapour
     evaporated = SKIN_WETTEDNESS * drive / (LEWIS_PERMEABILITY * top)
@@ -175,7 +190,7 @@ def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values) -> Flow:
     up = (1 - UNDER_SHARE) * (sleeper.skin - inside) / bed.top
     ground = ground_temperature(air, bed.ground)
     down = UNDER_SHARE * (sleeper.skin - ground) / (bed.bottom + bed.ground.resistance)
-    made = kept_heat(inside, sleeper.skin, bed.top)
+    made = kept_heat(inside, sleeper.skin, bed.top, bed.rate)
     return Flow(up / sleeper.heat_factor, down / sleeper.heat_factor, made)
 
 
@@ -193,7 +208,7 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
     """
     shape = np.broadcast_shapes(
         bed.top.shape, bed.bottom.shape, np.shape(bed.lift), np.shape(sleeper.index),
-        np.shape(bed.ground.deep),
+        np.shape(bed.ground.deep), np.shape(bed.rate),
     )  # fmt: skip
     low = np.full(shape, NIGHT_RANGE[0])
     high = np.full(shape, NIGHT_RANGE[1])
@@ -278,12 +293,14 @@ def make_bed(
     return Bed(top=top, bottom=bottom, ground=GROUNDS[ground], lift=lift)
 
 
-def top_with_clothes(bag: Values, local: Values) -> Array:
+def top_with_clothes(bag: Values, local: Values, share: Values = TIGHT_BAG_SHARE) -> Array:
     """Resistance above the sleeper with clothes worn inside, region by region in parallel.
 
     Args:
-        bag: resistance above the sleeper with the test's base layer in [m² K/W].
+        bag: resistance above the sleeper with the test's base layer in, by region [m² K/W, last
+            axis 7].
         local: summed local insulation of the clothes beyond the base layer [clo], last axis 7.
+        share: of the clothes' insulation that counts in so tight a bag, broadcasting with them.
 
     Returns:
         Resistance [m² K/W]: what one even layer would need to lose the same heat.
@@ -291,8 +308,8 @@ def top_with_clothes(bag: Values, local: Values) -> Array:
     Source: parallel paths over the regions of Hardy & DuBois (1938); the share that counts inside
         a bag is judgement.
     """
-    inside = TIGHT_BAG_SHARE * 0.835 * array(local) * CLO
-    return 1 / (REGION_SHARE / (array(bag)[..., np.newaxis] + inside)).sum(axis=-1)
+    inside = array(share) * 0.835 * array(local) * CLO
+    return 1 / (REGION_SHARE / (array(bag) + inside)).sum(axis=-1)
 
 
 def endurance(flow: Flow) -> Array:

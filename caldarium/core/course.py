@@ -9,7 +9,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from caldarium.core.allowances import Allowance
-from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
+from caldarium.core.kit import Bag, Bedding, Garment, Item, Pad, Shelter
 from caldarium.core.legs import day_fault
 from caldarium.core.route import Day
 from caldarium.core.value import Altitude, Identifier, Name, Value, refuse_twice
@@ -52,6 +52,10 @@ class Person(Value):
     garments: tuple[Garment, ...] = Field(default=(), max_length=50)
     bag: Bag | None = None
     pads: tuple[Pad, ...] = ()
+    bedding: Bedding = Bedding()
+    shoulder_cm: float | None = Field(
+        default=None, ge=30, le=70, description="breadth over the shoulders; by height if not given"
+    )
     shelter: Identifier | None = None
     items: tuple[Item, ...] = ()
     food_g_a_day: float = Field(default=700, ge=0, le=3000)
@@ -91,6 +95,8 @@ class Course(Value):
         default=(), max_length=3, description="allowed for beyond a rested, fed person low down"
     )
     clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
+    liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
+    wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(
         default=(), max_length=12,
         description="hourly weather; the first that knows an hour rules it, else the day's typed",

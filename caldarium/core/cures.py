@@ -7,6 +7,7 @@ import numpy as np
 
 from caldarium.core import cold
 from caldarium.core.assess import Assessment
+from caldarium.core.bedding import bag_top
 from caldarium.core.clothing import REGION_SHARE, REGIONS
 from caldarium.core.course import Course, Person
 from caldarium.core.digits import body_of, fingers
@@ -14,7 +15,6 @@ from caldarium.core.dressing import Air, Needs, bags_round_shoulders, candidates
 from caldarium.core.extremities import WORKS
 from caldarium.core.kit import Garment
 from caldarium.core.moments import Moment
-from caldarium.core.nights import bag_top
 from caldarium.core.quantities import CLO, Array, Flags
 from caldarium.core.states import SHORTEST_HOLD, TOLERANCE, MomentState
 from caldarium.core.wardrobe import Wardrobes, regions_covered, wardrobes

@@ -95,6 +95,15 @@ class Bag(Value):
     label: Label
     label_c: float = Field(ge=-45, le=25, description="printed temperature [°C]")
     mass_g: Grams
+    shape: Literal["bag", "quilt"] = "bag"
+    hood: bool = True
+    straps: bool = Field(default=True, description="a quilt's straps to the pad")
+    width_cm: float | None = Field(
+        default=None, ge=40, le=300, description="a quilt's width, a bag's girth at the shoulders"
+    )
+    fits_to_m: float | None = Field(default=None, ge=1.2, le=2.4, description="tallest sleeper [m]")
+    nights_used: int = Field(default=0, ge=0, le=5000)
+    washes: int = Field(default=0, ge=0, le=200)
 
 
 class Pad(Value):
@@ -104,6 +113,60 @@ class Pad(Value):
     name: Name
     r_value: float = Field(ge=0, le=15, description="°F ft² h/BTU")
     mass_g: Grams
+    length: Literal["full", "torso"] = "full"
+    width_cm: float | None = Field(default=None, ge=30, le=200)
+
+
+class Liner(Value):
+    """A liner inside the bag: what it is, and what its maker claims for it."""
+
+    id: Identifier
+    name: Name
+    clo: float = Field(ge=0, le=3, description="over the skin it covers [clo]")
+    claims_k: float = Field(default=0, ge=0, le=15, description="degrees its maker claims [K]")
+    mass_g: Grams
+
+
+class Cover(Value):
+    """A cover or bivouac bag over the bed, which keeps wind and drips off."""
+
+    id: Identifier
+    name: Name
+    clo: float = Field(ge=0, le=2, description="what it adds with its air [clo]")
+    mass_g: Grams
+
+
+class Hammock(Value):
+    """A hammock, and what hangs under it."""
+
+    id: Identifier
+    name: Name
+    underquilt: Bag | None = None
+    reach: Literal["full", "three-quarter"] = Field(
+        default="full", description="how much of the sleeper the underquilt covers"
+    )
+    mass_g: Grams
+
+
+FeetOn = Literal["nothing", "spare clothes", "sit pad"]
+
+
+class Bedding(Value):
+    """What a bed has beside its bag and pads."""
+
+    over: Bag | None = Field(default=None, description="a second bag or quilt over the first")
+    liner: Liner | None = None
+    cover: Cover | None = None
+    hammock: Hammock | None = None
+    hot_bottle_l: float = Field(default=0, ge=0, le=3, description="filled boiling at bedtime [L]")
+    feet_on: FeetOn = Field(default="spare clothes", description="where a torso pad ends")
+
+    @property
+    def mass_g(self) -> float:
+        """What all of it weighs, without water for the bottle [g]."""
+        parts = [each for each in (self.over, self.liner, self.cover, self.hammock) if each]
+        under = self.hammock.underquilt if self.hammock else None
+        return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0)
 
 
 class Shelter(Value):
@@ -125,3 +188,6 @@ class Item(Value):
     mass_g: Grams
     purpose: Purpose
     worn: bool = False
+    spoils_below_c: float | None = Field(
+        default=None, ge=-60, le=20, description="must not get colder than this at night [°C]"
+    )

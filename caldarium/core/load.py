@@ -58,6 +58,7 @@ def person_load(course: Course, person: Person, worn_garments: frozenset[str]) -
     base["warmth"] = sum(piece.mass_g for piece in person.garments)
     base["sleep"] = sum(pad.mass_g for pad in person.pads)
     base["sleep"] += person.bag.mass_g if person.bag else 0.0
+    base["sleep"] += person.bedding.mass_g
     base["shelter"] = shelter_share(course, person)
     for item in person.items:
         base[item.purpose] += item.mass_g

@@ -2,21 +2,34 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
 from caldarium.core import bed as bed_room
+from caldarium.core.allowances import quiet_heat
+from caldarium.core.bedding import (
+    NO_BAG,
+    bag_by_region,
+    bag_top,
+    bottle_watts,
+    claimed,
+    clothes_share,
+    under_resistance,
+)
 from caldarium.core.cold import air_layer
 from caldarium.core.course import Course, Person
-from caldarium.core.kit import Bag
-from caldarium.core.moments import Moment, planning_gust
+from caldarium.core.effort import body_area
+from caldarium.core.moments import Moment, Timeline, planning_gust
 from caldarium.core.quantities import Array, Flags
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift
 from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes
 
-NO_BAG = 0.085 + 0.05
-"""Resistance above a sleeper in base layer without a bag: air layer and base [m² K/W]."""
+TIMES_A_NIGHT = 21
+WAKING_DEBT = 13.0
+"""Heat debt at which a sleeper wakes of cold [W h/m²]: judgement, a third of the limit of ISO
+11079."""
+COVER_WIND = 0.1
+"""Share of the wind that reaches a bed inside a cover: judgement."""
 SLACK_MARGIN = 10.0
 """Margin above which a bed is warmer than needed [K]: judgement."""
 
@@ -25,7 +38,10 @@ SLACK_MARGIN = 10.0
 class Night:
     """One person's bed on one night.
 
-    Temperatures [°C], margin and lift [K], heat [W], resistances [m² K/W], endurance [h].
+    Temperatures [°C], margin and lift [K], heat [W], resistances [m² K/W], endurance [h]. The hours
+    until which the bed is comfortable and at which the sleeper wakes are on the course's clock,
+    infinite where there is none; debt is the largest of the night [W h/m²]. Through the night:
+    hours on that clock, air outside [°C] and heat debt [W h/m²].
     """
 
     moment: str
@@ -46,6 +62,12 @@ class Night:
     clothes_resistance: float
     pads_resistance: float
     endurance: float
+    comfortable_until: float
+    wakes: float
+    debt: float
+    hours: tuple[float, ...]
+    air: tuple[float, ...]
+    debts: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -61,51 +83,55 @@ class ShelterNight:
     places: int
 
 
-@lru_cache(maxsize=1024)
-def _labelled_top(label: str, label_c: float) -> float:
-    sleeper = bed_room.COMFORT if label == "comfort" else bed_room.LIMIT
-    return float(bed_room.bag_resistance(label_c, sleeper))
-
-
-def bag_top(bag: Bag | None) -> float:
-    """Resistance above the sleeper from a bag's label; of the bare sleeper without a bag.
-
-    A maker's single number counts as limit.
-
-    Source: core.bed, label inversion.
-    """
-    if bag is None:
-        return NO_BAG
-    return _labelled_top(bag.label, bag.label_c)
-
-
 @dataclass(frozen=True)
 class Beds:
-    """Beds of P people on N nights. Resistances by person [m² K/W]; lost [m² K/W] to draughts and
-    lift [K] by person and night; clothes are the flags of pieces worn inside [P x G]."""
+    """Beds of P people on N nights, looked at H times a night.
+
+    bag of the label and clothed with everything in and over it [m² K/W, P]; upper by region without
+    clothes [P x 7] and share of the clothes that counts [P]; bottom [P]; lost [m² K/W] to wind and
+    lift [K] by person and night, and by hour [P x N x H]; index of the sleeper [P x 1], heat they
+    make [W/m², P x N], degrees a liner is believed to bring [K, P x 1], heat of a hot bottle
+    [W/m², P x N x H]; clothes are the flags of pieces worn inside [P x G]; hour on the course's
+    clock and air outside [°C, N x H].
+    """
 
     nights: tuple[Moment, ...]
-    grounds: tuple[str, ...]
+    grounds: tuple[tuple[str, ...], ...]
     bag: Array
+    upper: Array
+    share: Array
     clothed: Array
     bottom: Array
     lost: Array
     lift: Array
+    lost_by_hour: Array
+    lift_by_hour: Array
     index: Array
+    made: Array
+    claimed: Array
+    bottle: Array
     clothes: Flags
+    hour: Array
+    outside: Array
 
     @property
     def low(self) -> Array:
         """Planning low of each night [°C]."""
         return np.array([night.air for night in self.nights])
 
+    def ground(self) -> bed_room.Ground:
+        """What each bed lies on, [P x N]. Source: core.bed."""
+        flat = bed_room.grounds([name for row in self.grounds for name in row])
+        return bed_room.shaped(flat, self.lost.shape)
+
     def with_top(self, top: Array) -> bed_room.Bed:
-        """The beds for a resistance above the sleeper [m² K/W], draughts taken off."""
+        """The beds for a resistance above the sleeper [m² K/W], what wind takes off."""
         return bed_room.Bed(
             top=np.maximum(top - self.lost, NO_BAG / 2),
             bottom=np.broadcast_to(self.bottom[:, None], self.lost.shape),
-            ground=bed_room.grounds(list(self.grounds)),
+            ground=self.ground(),
             lift=self.lift,
+            rate=self.made,
         )
 
 
@@ -123,48 +149,141 @@ def bed_clothes(course: Course, dress: Wardrobes) -> Flags:
 
 
 def lay_beds(
-    course: Course, people: Sequence[Person], moments: tuple[Moment, ...], dress: Wardrobes
+    course: Course, people: Sequence[Person], timeline: Timeline, dress: Wardrobes
 ) -> Beds:
     """What people lie in, and where.
 
     Args:
         course: the plan, for who else is in their shelters.
         people: of the course.
-        moments: the timeline's moments; nights are taken out of them.
+        timeline: its nights and hours.
         dress: the people's clothing.
 
     Returns:
         The beds.
 
-    Source: core.bed and core.shelter.
+    Source: core.bedding, core.bed and core.shelter.
     """
-    nights = tuple(moment for moment in moments if moment.kind == "night")
+    nights = tuple(moment for moment in timeline.moments if moment.kind == "night")
     shape = (len(people), len(nights))
     lift, wall = np.zeros(shape), np.ones((len(people), 1))
     outside = np.array([night.air for night in nights])
     wind = np.array([night.wind for night in nights])
+    hour, air, blown = _hours_of(nights, timeline)
+    lift_by_hour = np.zeros((*shape, TIMES_A_NIGHT))
     for shelter in course.shelters:
         rows = [row for row, each in enumerate(people) if each.shelter == shelter.id]
         sleepers = sum(each.shelter == shelter.id for each in course.people)
         if rows and nights:
             wall[rows] = SHELTER_CLASSES[shelter.kind].wind_share
             lift[rows] = thermal_lift(shelter.kind, sleepers, shelter.places, outside, wind)
-    draught = wall * np.array([night.body_wind for night in nights])
-    bags = np.array([bag_top(person.bag) for person in people])
+            lift_by_hour[rows] = thermal_lift(
+                shelter.kind, sleepers, shelter.places, air, wind[:, None] * blown
+            )
+    covered = np.array([[each.bedding.cover is not None] for each in people], dtype=bool)
+    wall = np.where(covered, np.minimum(wall, COVER_WIND), wall)
+    gust = wall * np.array([night.body_wind for night in nights])
+    still = air_layer(0.0, 0.0)
     clothes = bed_clothes(course, dress)
     inside = np.matmul(clothes[:, None].astype(float), dress.local)[:, 0]
-    pads = [sum(pad.r_value for pad in person.pads) for person in people]
+    upper = np.array([bag_by_region(course, person) for person in people])
+    share = np.array([[clothes_share(person)] for person in people])
+    area = body_area(
+        np.array([person.body_mass_kg for person in people]),
+        np.array([person.height_m for person in people]),
+    )
+    bottle = np.array([person.bedding.hot_bottle_l for person in people])[:, None, None]
+    walked = np.array([_walked(timeline, night.day) for night in nights])
+    made = bed_room.METABOLIC_RATE * quiet_heat(course.allowances, walked)
+    since = hour - hour[:, :1] if nights else hour
     return Beds(
         nights=nights,
-        grounds=tuple(_ground_name(course, night) for night in nights),
-        bag=bags,
-        clothed=bed_room.top_with_clothes(bags, inside),
-        bottom=bed_room.pad_resistance(np.array(pads)[:, None]) + bed_room.CRUSHED_BAG,
-        lost=air_layer(0.0, 0.0) - air_layer(draught, 0.0),
+        grounds=tuple(
+            tuple("off" if person.bedding.hammock else _ground_name(course, night)
+                  for night in nights)
+            for person in people
+        ),
+        bag=np.array([bag_top(person.bag) for person in people]),
+        upper=upper,
+        share=share,
+        clothed=bed_room.top_with_clothes(upper, inside, share),
+        bottom=np.array([under_resistance(person) for person in people]),
+        lost=still - air_layer(gust, 0.0),
         lift=lift,
+        lost_by_hour=still - air_layer(gust[..., None] * blown, 0.0),
+        lift_by_hour=lift_by_hour,
         index=np.array([[person.sleeper_index] for person in people]),
+        made=np.broadcast_to(made, shape),
+        claimed=np.array([[claimed(course, person)] for person in people]),
+        bottle=bottle_watts(bottle, since) / area[:, None, None],
         clothes=clothes,
+        hour=hour,
+        outside=air,
+    )  # fmt: skip
+
+
+def _hours_of(nights: tuple[Moment, ...], timeline: Timeline) -> tuple[Array, Array, Array]:
+    """Times looked at in each night, the air then, and the wind over the night's own [N x H]."""
+    steps = np.linspace(0.0, 1.0, TIMES_A_NIGHT)
+    starts = np.array([night.start for night in nights])[:, None]
+    ends = np.array([night.end for night in nights])[:, None]
+    hour = starts + (ends - starts) * steps
+    hours = timeline.hours
+    air = np.interp(hour, hours.hour, hours.air)
+    wind = np.interp(hour, hours.hour, hours.wind)
+    own = np.array([max(night.wind, 0.1) for night in nights])[:, None]
+    return hour, air, wind / np.maximum(own, 0.1)
+
+
+def _walked(timeline: Timeline, day: int) -> float:
+    """Hours walked on a day [h]."""
+    return sum(m.hours for m in timeline.moments if m.day == day and m.walk and not m.fold)
+
+
+@dataclass(frozen=True)
+class NightHours:
+    """Nights hour by hour [P x N x H]: balance [W/m² of skin], heat debt so far [W h/m²], and how
+    much too cold it is for the sleeper [K]."""
+
+    balance: Array
+    debt: Array
+    short: Array
+
+
+def through_nights(beds: Beds, own: Array) -> NightHours:
+    """Every bed through every hour of its nights.
+
+    Args:
+        beds: from lay_beds.
+        own: lowest temperature of each bed for its sleeper [°C, P x N].
+
+    Returns:
+        The hours. Debt shrinks again where the bed warms, never below none: who is warm opens up.
+
+    Source: the balance of core.bed at each time; steady beds give steady nights.
+    """
+    bed = bed_room.Bed(
+        top=np.maximum(beds.clothed[:, None, None] - beds.lost_by_hour, NO_BAG / 2),
+        bottom=np.broadcast_to(beds.bottom[:, None, None], beds.lost_by_hour.shape),
+        ground=bed_room.shaped(beds.ground(), (*beds.lost.shape, 1)),
+        lift=beds.lift_by_hour,
+        rate=beds.made[..., None] + beds.bottle,
     )
+    outside = beds.outside + beds.claimed[..., None]
+    flow = bed_room.heat_flow(bed, bed_room.Sleeper(beds.index[..., None]), outside)
+    balance = flow.made - flow.up - flow.down
+    debt = np.zeros(balance.shape)
+    steps = np.diff(beds.hour, axis=1)
+    for at in range(1, balance.shape[-1]):
+        mean = (balance[..., at] + balance[..., at - 1]) / 2
+        debt[..., at] = np.maximum(debt[..., at - 1] - mean * steps[:, at - 1], 0.0)
+    return NightHours(balance, debt, own[..., None] - beds.outside)
+
+
+def _first_hour(beds: Beds, reached: Flags) -> Array:
+    """The hour at which something is first so, infinite where never [P x N]."""
+    hours = np.broadcast_to(beds.hour, reached.shape)
+    return np.where(reached, hours, np.inf).min(axis=-1, initial=np.inf)
 
 
 def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
@@ -184,15 +303,19 @@ def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
     if not beds.nights:
         return [()] * shape[0]
     low = np.broadcast_to(beds.low, shape)
+    felt = low + beds.claimed
     ones = np.ones_like(beds.index)
     sleepers = bed_room.Sleeper(np.stack([ones, 0 * ones, beds.index, beds.index]))
     tops = np.stack([bed.top, bed.top, bed.top, np.full(shape, NO_BAG)])
-    every = bed_room.Bed(tops, bed.bottom, bed.ground, bed.lift)
-    comfort, limit, own, too_warm = bed_room.lowest_temperature(every, sleepers)
-    flow = bed_room.heat_flow(bed, bed_room.Sleeper(beds.index), low)
+    every = bed_room.Bed(tops, bed.bottom, bed.ground, bed.lift, bed.rate)
+    found = bed_room.lowest_temperature(every, sleepers) - beds.claimed
+    comfort, limit, own, too_warm = found
+    flow = bed_room.heat_flow(bed, bed_room.Sleeper(beds.index), felt)
+    through = through_nights(beds, own)
     hours = bed_room.endurance(flow)
     under = np.broadcast_to(bed_room.ground_temperature(low, bed.ground), shape)
     area = areas[:, None]
+    bare = bed_room.top_with_clothes(beds.upper, 0.0)
     columns = {
         "low": low,
         "margin": low - own,
@@ -204,20 +327,29 @@ def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
         "watts_made": flow.made * area,
         "lift": beds.lift,
         "ground_temperature": under,
-        "bag_resistance": np.broadcast_to(beds.bag[:, None], shape),
-        "clothes_resistance": bed.top - beds.bag[:, None],
+        "bag_resistance": np.broadcast_to(bare[:, None], shape),
+        "clothes_resistance": bed.top - bare[:, None],
         "pads_resistance": bed.bottom - bed_room.CRUSHED_BAG,
         "endurance": hours,
+        "comfortable_until": _first_hour(beds, through.balance < 0),
+        "wakes": _first_hour(beds, through.debt > WAKING_DEBT),
+        "debt": through.debt.max(axis=-1, initial=0.0),
     }
     table = {name: values.tolist() for name, values in columns.items()}
     hot = (low > too_warm).tolist()
+    clock = [tuple(each) for each in beds.hour.tolist()]
+    air = [tuple(each) for each in beds.outside.tolist()]
+    debts: list[list[list[float]]] = through.debt.tolist()
     return [
         tuple(
             Night(
                 moment=night.id,
                 day=night.day,
                 state=_state(table["margin"][row][column], hot[row][column]),
-                ground=beds.grounds[column],
+                ground=beds.grounds[row][column],
+                hours=clock[column],
+                air=air[column],
+                debts=tuple(debts[row][column]),
                 **{name: values[row][column] for name, values in table.items()},
             )
             for column, night in enumerate(beds.nights)
@@ -250,13 +382,13 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
         return np.zeros_like(beds.clothes)
     without = beds.clothes[:, None, :] & ~np.eye(dress.places, dtype=bool)
     inside = np.matmul(without.astype(float), dress.local)
-    tops = bed_room.top_with_clothes(beds.bag[:, None], inside)
+    tops = bed_room.top_with_clothes(beds.upper[:, None], inside, beds.share[:, None])
     sleeper = bed_room.Sleeper(beds.index)
     needed = np.zeros_like(beds.clothes)
     for place in range(dress.places):
         if beds.clothes[:, place].any():
             bed = beds.with_top(tops[:, place, None])
-            flow = bed_room.heat_flow(bed, sleeper, beds.low)
+            flow = bed_room.heat_flow(bed, sleeper, beds.low + beds.claimed)
             needed[:, place] = ~(flow.up + flow.down <= flow.made).all(axis=1)
     return needed & beds.clothes
 

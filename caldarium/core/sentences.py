@@ -274,6 +274,25 @@ def bed_sentence(night: Night, display: Display) -> str:
     return f"Good to {own} for this sleeper, {spare} to spare at {low}.{open_up}"
 
 
+def night_hours_sentence(night: Night, display: Display) -> str:
+    """When in the night this bed stops being comfortable.
+
+    Source: core.nights, hour by hour.
+    """
+    if not math.isfinite(night.comfortable_until):
+        return "Comfortable all night through, hour by hour."
+    told = f"Comfortable until about {clock_text(night.comfortable_until % 24)}"
+    if night.comfortable_until <= night.hours[0]:
+        told = "Too cold from bedtime on"
+    if not math.isfinite(night.margin):
+        told += "; no air temperature balances this bed"
+    elif night.margin < 0:
+        told += f"; short by {display.difference(-night.margin, 1)} at the coldest hour"
+    if math.isfinite(night.wakes):
+        return f"{told}; wakes of cold near {clock_text(night.wakes % 24)}."
+    return f"{told}; the debt stays small, {night.debt:.0f} W h/m²: a poor sleep, not a danger."
+
+
 def load_sentence(person: Person, result: PersonResult, display: Display) -> str:
     """What this load is, and which grams close no gap.
 

@@ -18,6 +18,7 @@ from caldarium.web import (
     courses,
     gpx,
     group,
+    night,
     outfits,
     people,
     route,
@@ -61,7 +62,9 @@ def create_app(database: Path) -> FastAPI:
     app.state.assessed = {}
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
-    for room in (courses, bench, route, sources, gpx, group, outfits, story, people, climate):
+    for room in (
+        courses, bench, route, sources, gpx, group, outfits, night, story, people, climate,
+    ):  # fmt: skip
         app.include_router(room.router)
 
     @app.middleware("http")

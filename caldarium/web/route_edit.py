@@ -26,6 +26,8 @@ ALLOWANCES: dict[Allowance, str] = {
 SCHOOLS = {
     "clothes_in_bed": "clothes are part of the bed",
     "hold_in_bag": "the bag goes round in a hold",
+    "liner_claims": "liners as their makers claim",
+    "wear_counts": "bags lose warmth by use",
 }
 TERRAINS = (*TERRAIN, "snow")
 LEG_FIELDS = {

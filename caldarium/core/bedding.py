@@ -1,0 +1,170 @@
+"""What a bed is made of as resistances: bags and quilts, what lies over, in and under them.
+
+Draughts, tightness, wear, what feet lie on and what a hammock loses are judgement, named here. The
+order of all of them is common practice, no published source.
+"""
+
+from functools import lru_cache
+
+import numpy as np
+
+from caldarium.core import bed as bed_room
+from caldarium.core.clothing import REGIONS
+from caldarium.core.course import Course, Person
+from caldarium.core.kit import Bag
+from caldarium.core.quantities import CLO, R_US, Array
+
+NO_BAG = 0.085 + 0.05
+"""Air and base layer above a sleeper without a bag [m² K/W]."""
+SHOULDERS = 0.26
+"""Breadth over the shoulders as a share of height, where it was not measured: judgement."""
+LEAKS = {True: 0.04, False: 0.12}
+"""Share of a quilt's insulation lost to draughts, with straps and without: judgement."""
+LEAK_A_CM, MOST_LEAK = 0.01, 0.45
+"""More of it for each centimetre that a quilt is too narrow: judgement."""
+WRAPS = 2.2
+QUILT_EASE_CM = 20.0
+"""A quilt is wide enough at WRAPS times the shoulders and this more [cm]: judgement."""
+GIRTH = 2.5
+BAG_EASE_CM = 12.0
+"""A bag is easy at GIRTH times the shoulders and this more at them [cm]: judgement."""
+TIGHT_A_CM, LEAST_SHARE = 0.03, 0.45
+"""Share of the clothes' insulation lost for each centimetre that a bag is too tight: judgement."""
+WORN_A_NIGHT, WORN_A_WASH, MOST_WORN = 0.0006, 0.02, 0.4
+"""Share of a bag's insulation lost by use, off by default: judgement."""
+OVER_SHARE = 0.9
+"""Share of a second bag's insulation that counts over the first: judgement."""
+TORSO_SHARE = 0.65
+"""Share of what a sleeper lies on that a torso pad reaches: judgement."""
+UNDER_FEET = {"nothing": 0.0, "spare clothes": 0.15, "sit pad": 0.25}
+"""What lies under the legs where a torso pad ends [m² K/W]: judgement."""
+_HEAD = REGIONS.index("head")
+
+
+@lru_cache(maxsize=1024)
+def _labelled_top(label: str, label_c: float) -> float:
+    sleeper = bed_room.COMFORT if label == "comfort" else bed_room.LIMIT
+    return float(bed_room.bag_resistance(label_c, sleeper))
+
+
+def bag_top(bag: Bag | None) -> float:
+    """Resistance above the sleeper from a bag's label; of the bare sleeper without a bag.
+
+    A maker's single number counts as limit.
+
+    Source: core.bed, label inversion.
+    """
+    if bag is None:
+        return NO_BAG
+    return _labelled_top(bag.label, bag.label_c)
+
+
+def shoulders_cm(person: Person) -> float:
+    """Breadth over the shoulders, measured or by height [cm]. Source: SHOULDERS."""
+    return person.shoulder_cm or SHOULDERS * 100 * person.height_m
+
+
+def worn_share(bag: Bag, course: Course) -> float:
+    """Share of a bag's insulation left by use. Source: judgement, only where the course says so."""
+    if not course.wear_counts:
+        return 1.0
+    lost = WORN_A_NIGHT * bag.nights_used + WORN_A_WASH * bag.washes
+    return 1 - min(lost, MOST_WORN)
+
+
+def draught(bag: Bag, person: Person) -> float:
+    """Share of a quilt's insulation lost to draughts; none of a bag's. Source: LEAKS."""
+    if bag.shape == "bag":
+        return 0.0
+    wanted = WRAPS * shoulders_cm(person) + QUILT_EASE_CM
+    short = max(wanted - bag.width_cm, 0.0) if bag.width_cm else 0.0
+    return min(LEAKS[bag.straps] + LEAK_A_CM * short, MOST_LEAK)
+
+
+def bag_by_region(course: Course, person: Person) -> Array:
+    """Resistance above the sleeper by region, with everything but clothes [m² K/W, 7].
+
+    Source: labels inverted; draughts, wear, hoods, liners and covers by judgement.
+    """
+    bedding = person.bedding
+    whole = 0.0
+    for bag, share in ((person.bag, 1.0), (bedding.over, OVER_SHARE)):
+        if bag is not None:
+            own = (bag_top(bag) - NO_BAG) * worn_share(bag, course) * share
+            whole += own * (1 - draught(bag, person))
+    liner = bedding.liner
+    if liner is not None and not course.liner_claims:
+        whole += bed_room.TIGHT_BAG_SHARE * liner.clo * CLO
+    if bedding.cover is not None:
+        whole += bedding.cover.clo * CLO
+    found = np.full(len(REGIONS), NO_BAG + whole)
+    hooded = [bag for bag in (person.bag, bedding.over) if bag and bag.hood and bag.shape == "bag"]
+    if not hooded:
+        found[_HEAD] = NO_BAG
+    return found
+
+
+def clothes_share(person: Person) -> float:
+    """Share of the insulation of clothes that counts in this person's bag.
+
+    Source: judgement, less where the bag is tight at the shoulders.
+    """
+    bag = person.bag
+    if bag is None or bag.shape == "quilt" or bag.width_cm is None:
+        return bed_room.TIGHT_BAG_SHARE
+    short = max(GIRTH * shoulders_cm(person) + BAG_EASE_CM - bag.width_cm, 0.0)
+    return max(bed_room.TIGHT_BAG_SHARE - TIGHT_A_CM * short, LEAST_SHARE)
+
+
+def under_resistance(person: Person) -> float:
+    """Resistance below the sleeper, pads or underquilt [m² K/W].
+
+    Where a torso pad or a three-quarter underquilt ends, legs lie on what was put under them, in
+    parallel.
+
+    Source: R-values add; the parts are judgement.
+    """
+    bedding = person.bedding
+    whole = sum(pad.r_value for pad in person.pads if pad.length == "full") * R_US
+    torso = sum(pad.r_value for pad in person.pads if pad.length == "torso") * R_US
+    hammock = bedding.hammock
+    if hammock is not None and hammock.underquilt is not None:
+        hung = bag_top(hammock.underquilt) - NO_BAG
+        if hammock.reach == "full":
+            whole += hung
+        else:
+            torso += hung
+    back = bed_room.CRUSHED_BAG + whole + torso
+    if not torso:
+        return back
+    legs = bed_room.CRUSHED_BAG + whole + UNDER_FEET[bedding.feet_on]
+    return 1 / (TORSO_SHARE / back + (1 - TORSO_SHARE) / legs)
+
+
+def claimed(course: Course, person: Person) -> float:
+    """Degrees that a liner's maker claims, where the course believes makers [K].
+
+    Source: the school "as claimed".
+    """
+    liner = person.bedding.liner
+    return liner.claims_k if liner is not None and course.liner_claims else 0.0
+
+
+BOTTLE_HOT, BOTTLE_COOL = 90.0, 35.0
+WATER_HEAT = 1.163
+"""Of water [W h/(kg K)]."""
+BOTTLE_HOURS = 3.0
+"""Time constant of a bottle inside a bag [h]: judgement."""
+
+
+def bottle_watts(litres: Array, hours: Array) -> Array:
+    """Heat from a bottle filled boiling at bedtime [W].
+
+    Args:
+        litres: of water.
+        hours: since bedtime [h].
+
+    Source: heat content of water; how quickly it comes is judgement, BOTTLE_HOURS.
+    """
+    stored = litres * WATER_HEAT * (BOTTLE_HOT - BOTTLE_COOL)
+    return stored / BOTTLE_HOURS * np.exp(-hours / BOTTLE_HOURS)

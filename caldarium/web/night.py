@@ -1,0 +1,162 @@
+"""The night: one bed from sky to ground, hour by hour, what would change it, and all beds."""
+
+import math
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
+
+from caldarium.catalogue import Catalogue, load_catalogue
+from caldarium.core.bed_changes import choices, ranked
+from caldarium.core.bed_checks import bed_queries, freeze_guard
+from caldarium.core.changes import add_piece, find_person, with_person
+from caldarium.core.course import Course, Person
+from caldarium.core.explain import explain_night
+from caldarium.core.kit import Bedding
+from caldarium.core.sentences import bed_sentence, course_sentence, night_hours_sentence
+from caldarium.drawings.bed import bed_cut
+from caldarium.drawings.night import bed_shelf, night_curve
+from caldarium.web.bench_edit import words_of
+from caldarium.web.page import assessed, courses_of, display_of, page
+
+router = APIRouter()
+SHOWN_CHANGES = 12
+FEET = ("nothing", "spare clothes", "sit pad")
+
+
+@router.get("/courses/{number}/night")
+def show(
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    night: Annotated[int, Query()] = -1,
+) -> HTMLResponse:
+    """One person's bed on one night, and everybody's."""
+    return _night_page(request, number, person, night)
+
+
+def _night_page(
+    request: Request, number: int, person: str, night: int, form: dict[str, str] | None = None,
+    error: str = "",
+) -> HTMLResponse:  # fmt: skip
+    held = courses_of(request).get(number)
+    course, display = held.course, display_of(request)
+    result = assessed(request, number, course)
+    days = [each.day for each in result.people[0].nights]
+    if not days:
+        return page(request, "night.html", held=held, course=course, days=[])
+    worst = min(
+        ((each.margin if math.isfinite(each.margin) else -99.0, found.person, each.day)
+         for found in result.people for each in found.nights),
+    )  # fmt: skip
+    known = {each.id for each in course.people}
+    who = person if person in known else worst[1]
+    day = night if night in days else (worst[2] if person not in known else days[0])
+    place = days.index(day)
+    member = find_person(course, who)
+    nights = {found.person: found.nights[place] for found in result.people}
+    here = nights[who]
+    catalogue = load_catalogue()
+    order = sorted(
+        ((each, nights[each.id]) for each in course.people),
+        key=lambda pair: pair[1].margin if math.isfinite(pair[1].margin) else -99.0,
+    )
+    found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
+    address = f"/courses/{number}/night?night={day}"
+    return page(
+        request, "night.html", held=held, course=course, days=days, day=day, person=member,
+        bed_night=here, words=bed_sentence(here, display),
+        hour_words=night_hours_sentence(here, display),
+        drawing=bed_cut(member, here, display),
+        curve=night_curve(here, display),
+        shelf=bed_shelf(order, who, display, address), address=address,
+        queries=bed_queries(member), guarded=freeze_guard(course, member, here, display),
+        better=[each for each in found if each.degrees > 0][:SHOWN_CHANGES],
+        lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
+                       key=lambda each: each.grams)[:3],
+        catalogue=catalogue, feet=FEET, form=form or {}, error=error,
+        steps=explain_night(here, display), summary=course_sentence(course, result),
+    )  # fmt: skip
+
+
+def _choices(member: Person, catalogue: Catalogue):
+    return choices(
+        member, catalogue.bags.values(), list(catalogue.pads.values()), catalogue.liners.values(),
+        catalogue.covers.values(), catalogue.garments.values(),
+    )  # fmt: skip
+
+
+@router.post("/courses/{number}/night")
+async def change(request: Request, number: int) -> Response:
+    """Take one of the ranked changes, or what was chosen for the bed."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    who, day = form.get("person", ""), form.get("night", "-1")
+    night = int(day) if day.lstrip("-").isdigit() else -1
+    courses = courses_of(request)
+    course = courses.get(number).course
+    if not any(each.id == who for each in course.people):
+        return RedirectResponse(f"/courses/{number}/night", status_code=303)
+    name = find_person(course, who).name.split()[0]
+    taken = form.get("take", "")
+    try:
+        if taken:
+            listed = {
+                each[0]: each for each in _choices(find_person(course, who), load_catalogue())
+            }
+            if taken in listed:
+                _, words, _ = listed[taken]
+                courses.change(number, f"{name}: {words}", lambda now: _take(now, who, taken))
+        else:
+            courses.change(number, f"{name}: bed", lambda now: _bedding(now, who, form))
+    except ValidationError as fault:
+        return _night_page(request, number, who, night, form, words_of(fault))
+    except ValueError:
+        message = f"“{form.get('hot_bottle_l', '')}” is not a number of litres."
+        return _night_page(request, number, who, night, form, message)
+    return RedirectResponse(f"/courses/{number}/night?night={night}&person={who}", status_code=303)
+
+
+@router.post("/courses/{number}/night/undo")
+def undo(
+    request: Request,
+    number: int,
+    person: Annotated[str, Form()] = "",
+    night: Annotated[str, Form()] = "",
+) -> Response:
+    """One step back."""
+    courses_of(request).undo(number)
+    return RedirectResponse(
+        f"/courses/{number}/night?night={night}&person={person}", status_code=303
+    )
+
+
+def _take(course: Course, who: str, taken: str) -> Course:
+    listed = _choices(find_person(course, who), load_catalogue())
+    found = next((person for key, _, person in listed if key == taken), None)
+    return with_person(course, found) if found is not None else course
+
+
+def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
+    """The person's bed as the form has it; what is not sent stays."""
+    catalogue, person = load_catalogue(), find_person(course, who)
+    bedding = person.bedding
+    shelves = {
+        "over": catalogue.bags, "liner": catalogue.liners, "cover": catalogue.covers,
+        "hammock": catalogue.hammocks,
+    }  # fmt: skip
+    parts: dict[str, object] = {}
+    for name, shelf in shelves.items():
+        if name in form:
+            own = getattr(bedding, name)
+            kept = own if own is not None and own.id == form[name] else None
+            parts[name] = kept or shelf.get(form[name])
+    if "feet_on" in form:
+        parts["feet_on"] = form["feet_on"]
+    if "hot_bottle_l" in form:
+        parts["hot_bottle_l"] = float(form["hot_bottle_l"].strip().replace(",", ".") or 0)
+    changed: Bedding = bedding.altered(**parts)
+    altered = person.altered(bedding=changed)
+    if "torso" in form and form["torso"] in catalogue.pads:
+        altered = add_piece(altered, catalogue.pads[form["torso"]])
+    return with_person(course, altered)

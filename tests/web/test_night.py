@@ -1,0 +1,87 @@
+"""The night's page over HTTP: beds shown, changed, undone, and nonsense sent to it."""
+
+import re
+
+import pytest
+
+NIGHT = "/courses/1/night?person=mirel&night=2"
+BASE = {"person": "mirel", "night": "2"}
+
+
+def mirel(courses):
+    return courses.get(1).course.people[2]
+
+
+def test_the_coldest_bed_is_shown_first_and_first_on_the_shelf(client) -> None:
+    shown = client.get("/courses/1/night").text
+    assert "Mirel Kost, Wednesday night" in shown
+    shelf = re.search(r'class="cut shelf".*?</svg>', shown, re.S)[0]
+    names = re.findall(r'bed-name who"[^>]*>([^<]+)<', shelf)
+    assert names[0] == "Mirel"
+    assert len(names) == 10
+    assert "wakes of cold near" in shown
+
+
+def test_a_ranked_change_is_taken_and_undone(client, courses) -> None:
+    shown = client.get(NIGHT).text
+    key = re.search(r'name="take" value="([^"]+)"', shown)[1]
+    client.post("/courses/1/night", data=BASE | {"take": key})
+    assert courses.get(1).revision == 2
+    assert "bag" in key or mirel(courses).pads[0].id != "foam-pad" or len(mirel(courses).pads) == 2
+    client.post("/courses/1/night/undo", data=BASE)
+    assert [pad.id for pad in mirel(courses).pads] == ["foam-pad"]
+
+
+def test_bedding_is_chosen_kept_and_taken_out(client, courses) -> None:
+    form = BASE | {"over": "quilt-plus-8", "liner": "silk-liner", "cover": "bag-cover",
+                   "hammock": "hammock-full", "feet_on": "sit pad",
+                   "hot_bottle_l": "0,75"}  # fmt: skip
+    before = courses.get(1).course.people[2].bedding.mass_g
+    client.post("/courses/1/night", data=form)
+    bedding = mirel(courses).bedding
+    assert (bedding.over.id, bedding.liner.id, bedding.cover.id) == (
+        "quilt-plus-8", "silk-liner", "bag-cover",
+    )  # fmt: skip
+    assert bedding.hammock.underquilt is not None
+    assert bedding.hot_bottle_l == 0.75
+    assert bedding.mass_g > before + 1500
+    assert "open air below" in client.get(NIGHT).text
+    client.post("/courses/1/night", data=BASE | {"hammock": "", "over": ""})
+    assert mirel(courses).bedding.hammock is None
+    assert mirel(courses).bedding.liner.id == "silk-liner"
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "words"),
+    [("hot_bottle_l", "a lot", "is not a number"), ("hot_bottle_l", "40", "less than or equal"),
+     ("feet_on", "a dog", "must be")],
+)  # fmt: skip
+def test_nonsense_is_told_and_changes_nothing(client, courses, field, text, words) -> None:
+    answer = client.post("/courses/1/night", data=BASE | {field: text})
+    assert answer.status_code == 200
+    assert words in answer.text
+    assert courses.get(1).revision == 1
+    if field == "hot_bottle_l":
+        assert f'value="{text}"' in answer.text
+
+
+@pytest.mark.parametrize("query", ["night=99", "person=nobody", "night=-3&person=zz", ""])
+def test_nights_and_people_that_are_not_there(client, query) -> None:
+    assert client.get(f"/courses/1/night?{query}").status_code == 200
+    client.post("/courses/1/night", data={"person": "nobody", "take": "bag=quilt-0"})
+
+
+def test_a_course_without_a_night_says_so(client, courses) -> None:
+    course = courses.get(1).course
+    number = courses.add(course.altered(days=course.days[4:]), "a day out")
+    assert "ends before its first night" in client.get(f"/courses/{number}/night").text
+
+
+def test_schools_of_the_bed_are_kept(client, courses) -> None:
+    form = {"person": "mirel", "moment": "2.night", "day": "1", "allowances": "1",
+            "school.liner_claims": "on", "school.wear_counts": "on"}  # fmt: skip
+    client.post("/courses/1/route/edit", data=form, headers={"HX-Request": "true"})
+    course = courses.get(1).course
+    assert course.liner_claims
+    assert course.wear_counts
+    assert not course.clothes_in_bed
