@@ -19,6 +19,8 @@ VIEWS = {
     ),
     "route-phone": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (390, 844), False),
     "story": ("/courses/1/story?person=ossi&moment=3.north-top.halt", (1280, 800), False),
+    "night": ("/courses/1/night?person=mirel&night=2", (1280, 800), True),
+    "shelter": ("/courses/1/shelter?night=2", (1280, 800), True),
     "outfits": (
         "/courses/1/outfits?a_person=runa&a_moment=3.north-top.halt"
         "&b_person=wren&b_moment=3.north-top.halt",

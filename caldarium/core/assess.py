@@ -7,6 +7,7 @@ import numpy as np
 
 from caldarium.core import cold
 from caldarium.core.allowances import quiet_heat
+from caldarium.core.camp import ShelterNight, shelter_nights
 from caldarium.core.course import Course, Person
 from caldarium.core.dressing import Air, Needs, bags_round_shoulders, meet
 from caldarium.core.effort import body_area, resting_rate, walking_power
@@ -15,11 +16,9 @@ from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
 from caldarium.core.nights import (
     Beds,
     Night,
-    ShelterNight,
     bed_needs,
     lay_beds,
     night_results,
-    shelter_nights,
 )
 from caldarium.core.outfits import Dressed, Dressers, dress_people
 from caldarium.core.quantities import CLO, Array, Flags
@@ -62,7 +61,7 @@ def assess(course: Course) -> Assessment:
     """
     timeline = build_timeline(course)
     people = assess_people(course, course.people, timeline)
-    return Assessment(timeline, people, tuple(shelter_nights(course, timeline.moments)))
+    return Assessment(timeline, people, tuple(shelter_nights(course, timeline)))
 
 
 def assess_people(

@@ -3,11 +3,12 @@
 import math
 from dataclasses import dataclass
 
+from caldarium.core.camp import ShelterNight
 from caldarium.core.cures import Breaking, Cure
 from caldarium.core.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.load import Load
 from caldarium.core.moments import Moment
-from caldarium.core.nights import Night, ShelterNight
+from caldarium.core.nights import Night
 from caldarium.core.sentences import number
 from caldarium.core.states import SHORTEST_HOLD, MomentState
 from caldarium.core.units import Display, hours_text
@@ -214,6 +215,17 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
              "exposure and caution in", "the source; factors: judgement"),
         Step("shelter stands", display.wind(night.stands), "gust it is known for",
              "generic gear: judgement; a maker's figure is better"),
+        Step("pressure of the gust", f"{night.pressure:.0f} Pa", "½ ρ v² in the air of that height",
+             "Bernoulli; EN 1991-1-4, 4.5"),
+        Step("skin of the shelter", display.temperature(night.skin, 1),
+             "balance of the night sky's radiation, wind outside and air inside",
+             "Berdahl & Martin 1984; films: judgement"),
+        Step("dew point inside", display.temperature(night.inside_dew, 1),
+             "40 g/h of each sleeper's breath against exchange of air and what settles",
+             "Alduchov & Eskridge 1996; exchange: judgement"),
+        Step("settles", f"{display.mass(night.settled)}",
+             "difference to saturation at the skin, by the Lewis relation, hour by hour",
+             "Lewis relation; areas: judgement"),
     ]  # fmt: skip
 
 

@@ -12,6 +12,7 @@ Layer = Literal["base", "mid", "insulation", "shell"]
 Purpose = Literal["warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort"]
 ShelterKind = Literal["double skin", "single skin", "tarp", "bivouac bag", "snow shelter", "hut"]
 Vents = Literal["none", "some", "wide"]
+Anchor = Literal["pegs", "long pegs", "stones and lines", "broad or buried", "trees"]
 Label = Literal["comfort", "limit", "maker's number"]
 
 
@@ -178,6 +179,21 @@ class Shelter(Value):
     places: int = Field(ge=1, le=30)
     gust_ms: float = Field(gt=0, le=80, description="gust it stands [m/s]")
     mass_g: Grams
+    gust_known: Literal["judged", "by its maker", "by use"] = Field(
+        default="judged", description="how the gust it stands is known"
+    )
+    length_m: float | None = Field(default=None, ge=0.5, le=12, description="floor inside [m]")
+    width_m: float | None = Field(default=None, ge=0.4, le=12, description="floor inside [m]")
+    height_m: float | None = Field(default=None, ge=0.3, le=4, description="highest inside [m]")
+    entrances: int = Field(default=1, ge=0, le=6)
+    wall_mm: float | None = Field(default=None, ge=0, le=20000, description="water column [mm]")
+    floor_mm: float | None = Field(default=None, ge=0, le=20000, description="water column [mm]")
+    stands_free: bool = Field(default=False, description="stands without anchors in calm air")
+    anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what came with it")
+    inner_first: bool = Field(default=False, description="the inner is pitched before the fly")
+    poles_from: tuple[Identifier, ...] = Field(
+        default=(), description="people whose walking poles hold it up"
+    )
 
 
 class Item(Value):

@@ -1,4 +1,4 @@
-"""Every person's bed on every night of the course, and every shelter against its gusts."""
+"""Every person's bed on every night of the course."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -19,7 +19,7 @@ from caldarium.core.bedding import (
 from caldarium.core.cold import air_layer
 from caldarium.core.course import Course, Person
 from caldarium.core.effort import body_area
-from caldarium.core.moments import Moment, Timeline, planning_gust
+from caldarium.core.moments import Moment, Timeline
 from caldarium.core.quantities import Array, Flags
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift
 from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes
@@ -68,19 +68,6 @@ class Night:
     hours: tuple[float, ...]
     air: tuple[float, ...]
     debts: tuple[float, ...]
-
-
-@dataclass(frozen=True)
-class ShelterNight:
-    """A shelter against one night: planning gust and what it stands [m/s]."""
-
-    shelter: str
-    day: int
-    gust: float
-    stands: float
-    fit: bool
-    sleepers: int
-    places: int
 
 
 @dataclass(frozen=True)
@@ -391,25 +378,3 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
             flow = bed_room.heat_flow(bed, sleeper, beds.low + beds.claimed)
             needed[:, place] = ~(flow.up + flow.down <= flow.made).all(axis=1)
     return needed & beds.clothes
-
-
-def shelter_nights(course: Course, moments: tuple[Moment, ...]) -> list[ShelterNight]:
-    """Every occupied shelter against every night's planning gust.
-
-    Source: gust by core.moments.planning_gust; what a shelter stands is its owner's figure.
-    """
-    found: list[ShelterNight] = []
-    for shelter in course.shelters:
-        sleepers = sum(person.shelter == shelter.id for person in course.people)
-        if not sleepers:
-            continue
-        for night in moments:
-            if night.kind == "night":
-                gust = planning_gust(night)
-                fit = gust <= shelter.gust_ms and sleepers <= shelter.places
-                found.append(
-                    ShelterNight(
-                        shelter.id, night.day, gust, shelter.gust_ms, fit, sleepers, shelter.places
-                    )
-                )
-    return found

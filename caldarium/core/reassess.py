@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, assess, assess_people
+from caldarium.core.camp import shelter_nights
 from caldarium.core.course import Course
-from caldarium.core.nights import shelter_nights
 
 _SHARED = tuple(
     name for name in Course.model_fields if name not in ("people", "name", "as_typed", "shelters")
@@ -54,7 +54,7 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
     timeline = before.result.timeline
     fresh = {each.person: each for each in assess_people(course, changed, timeline)}
     people = tuple(fresh.get(person.id) or known[person.id][1] for person in course.people)
-    shelters = tuple(shelter_nights(course, timeline.moments))
+    shelters = tuple(shelter_nights(course, timeline))
     return Assessed(course, Assessment(timeline, people, shelters))
 
 

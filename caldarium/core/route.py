@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from caldarium.core.bed import GROUNDS
 from caldarium.core.effort import TERRAIN
+from caldarium.core.kit import Anchor
 from caldarium.core.legs import STILL
 from caldarium.core.value import Altitude, Identifier, Value, refuse_twice
 from caldarium.core.weather_sources import Conditions
@@ -14,7 +15,6 @@ from caldarium.core.wind import EXPOSURES
 LegKind = Literal[
     "approach", "ascent", "traverse", "ridge", "descent", "snow", "summit day", "rest", "camp"
 ]
-Anchor = Literal["pegs", "long pegs", "stones and lines", "broad or buried", "trees"]
 TrackPoint = Annotated[
     tuple[float, float, float, float],
     Field(description="km from the leg's start, altitude [m], degrees north, degrees east"),

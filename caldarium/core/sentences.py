@@ -3,13 +3,14 @@
 import math
 
 from caldarium.core.assess import Assessment, PersonResult
+from caldarium.core.camp import ShelterNight
 from caldarium.core.course import Course, Person
 from caldarium.core.cures import Breaking, Cure, GapMoment, GloveCure
 from caldarium.core.day_heat import DayStory, MomentStory
 from caldarium.core.extremities import FREEZES, WORKS
 from caldarium.core.legs import Stage
 from caldarium.core.moments import Moment, Timeline
-from caldarium.core.nights import Night, ShelterNight
+from caldarium.core.nights import Night
 from caldarium.core.states import BARE, DigitState, MomentState
 from caldarium.core.units import Display, clock_text, hours_text, signed
 from caldarium.core.weather import TYPED, deviations
@@ -317,12 +318,44 @@ def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> s
     Source: figures of the assessment.
     """
     name = next(each.name for each in course.shelters if each.id == night.shelter)
-    if night.sleepers > night.places:
-        return f"{name}: {night.sleepers} sleepers in {night.places} places."
-    verb = "stands" if night.fit else "is unfit for"
     close = abs(night.gust - night.stands) < 1
     gust, stands = (display.wind(each, int(close)) for each in (night.gust, night.stands))
-    return f"{name} {verb} gusts of {gust}; it is good to {stands}."
+    if night.fit:
+        return f"{name} stands gusts of {gust}; it is good to {stands}."
+    told = f"{name} is unfit for the night: gusts of {gust}, it is good to {stands}"
+    return f"{told}; {'; '.join(night.faults)}."
+
+
+def damp_sentence(night: ShelterNight, display: Display) -> str:
+    """How much breath settles on a shelter's skin, and what to do about it.
+
+    Source: core.camp.
+    """
+    if night.settled < 1:
+        return "Dry inside: the air carries all breath away."
+    what = "frost" if night.frost and not night.drip_hours else "water"
+    told = (
+        f"{display.mass(night.settled)} of {what} on the walls by morning, at most "
+        f"{display.mass(night.deposit)} an hour; the skin falls to "
+        f"{display.temperature(night.skin)}, the dew point inside is "
+        f"{display.temperature(night.inside_dew)}"
+    )
+    if night.drip_hours:
+        return f"{told}: drips for {night.drip_hours:.0f} h. Open the vents, bring a sponge."
+    return f"{told}: brush it off before it thaws."
+
+
+def snow_sentence(night: ShelterNight) -> str:
+    """Snow on a shelter through a night; empty where there is none.
+
+    Source: core.camp.
+    """
+    if night.snow < 0.5:
+        return ""
+    told = f"{night.snow:.0f} kg/m² of snow by morning"
+    if math.isfinite(night.clear_after):
+        return f"{told}: clear it every {hours_text(night.clear_after)}, and keep a vent open."
+    return f"{told}: keep a vent open."
 
 
 def course_sentence(course: Course, result: Assessment) -> str:

@@ -3,6 +3,7 @@
 from caldarium.core.bed import CRUSHED_BAG
 from caldarium.core.course import Person
 from caldarium.core.nights import Night
+from caldarium.core.quantities import R_US
 from caldarium.core.units import Display
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text
 
@@ -18,7 +19,7 @@ def bed_cut(person: Person, night: Night, display: Display) -> Svg:
         ("clothes inside", clothes, "clothes"),
         ("sleeper", None, "sleeper"),
         ("bag, crushed", CRUSHED_BAG, "bag"),
-        *[(pad.name, pad.r_value * 0.1761, "pad") for pad in reversed(person.pads)],
+        *_under(person, night),
     ]
     thickness = sum(value for _, value, _ in layers if value)
     room = HEIGHT - 24 - 22 - 22 - 20
@@ -62,6 +63,20 @@ def bed_cut(person: Person, night: Night, display: Display) -> Svg:
         f"{night.watts_down:.0f} downward, {night.watts_made:.0f} are made."
     )
     return drawing(WIDTH, HEIGHT, label, *parts, class_="cut")
+
+
+def _under(person: Person, night: Night) -> list[tuple[str, float, str]]:
+    """What lies or hangs under the sleeper, as thick as it counts together."""
+    listed = [(pad.name, pad.r_value * R_US) for pad in reversed(person.pads)]
+    hammock = person.bedding.hammock
+    if hammock is not None and hammock.underquilt is not None:
+        rest = night.pads_resistance - sum(value for _, value in listed)
+        return [(name, value, "pad") for name, value in listed] + [
+            (hammock.underquilt.name, max(rest, 0.0), "pad")
+        ]
+    whole = sum(value for _, value in listed)
+    share = night.pads_resistance / whole if whole else 0.0
+    return [(name, value * share, "pad") for name, value in listed]
 
 
 def _ground(name: str) -> str:

@@ -97,4 +97,5 @@ def bed_shelf(
                     aria_label=f"{person.name}: {night.state}, margin {margin}")
         )  # fmt: skip
     label = f"Beds of {len(beds)} people, the coldest first, thick as they insulate."
-    return drawing(12 + COLUMN * len(beds), SHELF_HEIGHT, label, *parts, class_="cut shelf")
+    return drawing(12 + COLUMN * len(beds), SHELF_HEIGHT, label, *parts, class_="cut shelf",
+                   role="group")  # fmt: skip

@@ -75,10 +75,12 @@ def title(words: str) -> Svg:
     return Svg(f"<title>{escape(words)}</title>")
 
 
-def drawing(width: float, height: float, label: str, *children: str, class_: str) -> Svg:
-    """A whole drawing with its name for a reader that cannot see it."""
+def drawing(
+    width: float, height: float, label: str, *children: str, class_: str, role: str = "img"
+) -> Svg:
+    """A whole drawing with its name for a reader that cannot see it; a group where it has links."""
     return element(
-        "svg", *children, viewBox=f"0 0 {width:.0f} {height:.0f}", role="img", aria_label=label,
+        "svg", *children, viewBox=f"0 0 {width:.0f} {height:.0f}", role=role, aria_label=label,
         class_=class_, preserveAspectRatio="xMinYMin meet",
     )  # fmt: skip
 

@@ -22,6 +22,7 @@ from caldarium.web import (
     outfits,
     people,
     route,
+    shelter,
     sources,
     story,
 )
@@ -63,7 +64,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
-        courses, bench, route, sources, gpx, group, outfits, night, story, people, climate,
+        courses, bench, route, sources, gpx, group, outfits, night, shelter, story, people, climate,
     ):  # fmt: skip
         app.include_router(room.router)
 

@@ -14,6 +14,7 @@ from caldarium.core.changes import add_piece, find_person, with_person
 from caldarium.core.course import Course, Person
 from caldarium.core.explain import explain_night
 from caldarium.core.kit import Bedding
+from caldarium.core.nights import Night
 from caldarium.core.sentences import bed_sentence, course_sentence, night_hours_sentence
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
@@ -46,13 +47,14 @@ def _night_page(
     days = [each.day for each in result.people[0].nights]
     if not days:
         return page(request, "night.html", held=held, course=course, days=[])
-    worst = min(
-        ((each.margin if math.isfinite(each.margin) else -99.0, found.person, each.day)
-         for found in result.people for each in found.nights),
-    )  # fmt: skip
     known = {each.id for each in course.people}
-    who = person if person in known else worst[1]
-    day = night if night in days else (worst[2] if person not in known else days[0])
+    _, who, worst_day = min(
+        (_margin(each), found.person, each.day)
+        for found in result.people
+        for each in found.nights
+        if person not in known or found.person == person
+    )
+    day = night if night in days else worst_day
     place = days.index(day)
     member = find_person(course, who)
     nights = {found.person: found.nights[place] for found in result.people}
@@ -60,7 +62,7 @@ def _night_page(
     catalogue = load_catalogue()
     order = sorted(
         ((each, nights[each.id]) for each in course.people),
-        key=lambda pair: pair[1].margin if math.isfinite(pair[1].margin) else -99.0,
+        key=lambda pair: _margin(pair[1]),
     )
     found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
     address = f"/courses/{number}/night?night={day}"
@@ -78,6 +80,11 @@ def _night_page(
         catalogue=catalogue, feet=FEET, form=form or {}, error=error,
         steps=explain_night(here, display), summary=course_sentence(course, result),
     )  # fmt: skip
+
+
+def _margin(night: Night) -> float:
+    """For the order of beds; one that nothing balances is the coldest."""
+    return night.margin if math.isfinite(night.margin) else float("-inf")
 
 
 def _choices(member: Person, catalogue: Catalogue):

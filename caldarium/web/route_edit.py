@@ -10,8 +10,9 @@ from caldarium.core.allowances import Allowance
 from caldarium.core.changes import add_leg, find_leg, remove_leg, set_leg, start_leg, with_day
 from caldarium.core.course import Course
 from caldarium.core.effort import TERRAIN
+from caldarium.core.kit import Anchor
 from caldarium.core.legs import STILL, Stage, climb_and_fall, stages, walking_hours
-from caldarium.core.route import Anchor, Leg, LegKind
+from caldarium.core.route import Leg, LegKind
 from caldarium.core.sentences import leg_sentence
 from caldarium.core.units import Display, clock_text, parse_quantity
 from caldarium.store.courses import Courses

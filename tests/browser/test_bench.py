@@ -166,7 +166,7 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
      "/courses/1/people/mirel", "/courses/1/climate", "/courses/1/route",
      "/courses/1/route?moment=3.north-top.halt&zoom=day", "/courses/1/sources", "/courses/1/gpx",
      "/courses/1/compare", "/courses/1/group", "/courses/1/outfits",
-     "/courses/1/night?person=mirel",
+     "/courses/1/night?person=mirel", "/courses/1/shelter",
      "/courses/1/story?person=ossi&moment=3.north-top.halt"],
 )  # fmt: skip
 @pytest.mark.parametrize("light", ["day", "low"])

@@ -86,7 +86,7 @@ def test_sentences_hold_their_numbers(demo: Course, demo_result) -> None:
         for idle in found.idle:
             assert next(p.name for p in person.garments if p.id == idle) in sentence
     unfit = [night for night in demo_result.shelters if not night.fit]
-    assert "is unfit for gusts" in shelter_sentence(demo, unfit[0], Display())
+    assert "is unfit for the night: gusts" in shelter_sentence(demo, unfit[0], Display())
     summary = course_sentence(demo, demo_result)
     gaps = sum(m.state == "gap" for p in demo_result.people for m in p.moments)
     assert summary.startswith(f"{gaps} gaps")

@@ -1,0 +1,44 @@
+"""The camp's page over HTTP: verdicts by night, people moved between shelters, nonsense."""
+
+import pytest
+
+
+def test_every_shelter_is_drawn_and_judged(client) -> None:
+    shown = client.get("/courses/1/shelter?night=2").text
+    assert shown.count('class="cut tent"') == 4
+    assert "light tent, two is unfit for the night" in shown
+    assert "the ground takes stones and lines, it came with pegs" in shown
+    assert "carbon monoxide" in shown
+    assert "0.65" in shown or "m tall" in shown
+
+
+def test_the_page_opens_on_a_night_that_is_unfit(client) -> None:
+    assert "The camp, Tuesday night" in client.get("/courses/1/shelter").text
+    assert "The camp, Tuesday night" in client.get("/courses/1/shelter?night=77").text
+
+
+def test_people_move_and_move_back(client, courses) -> None:
+    client.post("/courses/1/shelter", data={"night": "2", "in.mirel": "dome", "in.wren": ""})
+    people = {each.id: each.shelter for each in courses.get(1).course.people}
+    assert people["mirel"] == "dome"
+    assert people["wren"] is None
+    assert "Without shelter: Wren Tarn" in client.get("/courses/1/shelter").text
+    client.post("/courses/1/shelter/undo", data={"night": "2"})
+    client.post("/courses/1/shelter/undo", data={"night": "2"})
+    assert {each.id: each.shelter for each in courses.get(1).course.people}["mirel"] == "light-two"
+
+
+def test_one_more_shelter_is_pitched(client, courses) -> None:
+    client.post("/courses/1/shelter", data={"in.mirel": "+dome-2", "in.lumi": "+dome-2"})
+    course = courses.get(1).course
+    assert "light-two" not in {each.id for each in course.shelters}
+    assert {p.shelter for p in course.people if p.id in ("mirel", "lumi")} <= {
+        each.id for each in course.shelters
+    }
+
+
+@pytest.mark.parametrize("form", [{"in.mirel": "+palace"}, {"in.nobody": "dome"}, {}])
+def test_nonsense_changes_nothing(client, courses, form) -> None:
+    answer = client.post("/courses/1/shelter", data=form, follow_redirects=False)
+    assert answer.status_code == 303
+    assert courses.get(1).revision == 1
