@@ -23,13 +23,17 @@ from pythermalcomfort.models import ireq
 from caldarium.catalogue import load_catalogue
 from caldarium.core import cold
 from caldarium.core.assess import assess
+from caldarium.core.bed_changes import choices, ranked
 from caldarium.core.changes import add_piece, with_person
 from caldarium.core.climate import planning_values
 from caldarium.core.course import Course
 from caldarium.core.day_heat import day_story
+from caldarium.core.moments import build_timeline
+from caldarium.core.nights import lay_beds, night_results
 from caldarium.core.quantities import CLO
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.core.track import parts
+from caldarium.core.wardrobe import wardrobes
 from caldarium.core.way_legs import proposed_cuts
 from caldarium.demo import demo_course
 from caldarium.formats.climate_files import read_climate
@@ -150,6 +154,36 @@ def growth() -> None:
     print(f"  one person's kit changed: {again / base:.2f} of the time")
 
 
+def nights() -> None:
+    """Every bed hour by hour with its ranked changes, and the night's page at the server."""
+    course, shelves = demo_course(), load_catalogue()
+    timeline = build_timeline(course)
+
+    def whole() -> None:
+        areas = np.full(len(course.people), 1.8)
+        night_results(lay_beds(course, course.people, timeline, wardrobes(course.people)), areas)
+        for person in course.people:
+            listed = choices(
+                person, shelves.bags.values(), list(shelves.pads.values()),
+                shelves.liners.values(), shelves.covers.values(), shelves.garments.values(),
+            )  # fmt: skip
+            ranked(course, timeline, person, 0, listed)
+
+    print(f"10 people, 4 nights, hour by hour with ranked changes: {seconds(whole, 5):.2f} s")
+    with tempfile.TemporaryDirectory() as room:
+        app = create_app(Path(room) / "speed.sqlite")
+        app.state.courses.add(course, "made")
+        client = TestClient(app)
+        bottles = iter(range(1000))
+
+        def edit() -> None:
+            client.post("/courses/1/night", data={
+                "person": "mirel", "night": "2", "hot_bottle_l": f"{next(bottles) % 9 / 4}",
+            })  # fmt: skip
+
+        print(f"an edit of one bed, at the server: {1000 * seconds(edit, 15):.0f} ms")
+
+
 def calc() -> None:
     """One figure on the command line, beside importing NumPy alone."""
     words = ["calc", "windchill", "--air", "-25", "--wind-kmh", "30"]
@@ -242,6 +276,7 @@ if __name__ == "__main__":
     required_insulation()
     bench_edit()
     growth()
+    nights()
     weather_and_ways()
     calc()
     first_page()

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
 from caldarium.core.clothing import REGION_SHARE, REGIONS
 from caldarium.core.materials import MATERIALS
@@ -16,16 +16,34 @@ Anchor = Literal["pegs", "long pegs", "stones and lines", "broad or buried", "tr
 Label = Literal["comfort", "limit", "maker's number"]
 
 
+def _a_share(cover: float) -> float:
+    if not 0 <= cover <= 1:
+        raise ValueError(f"a cover of {cover:.0%}: a garment covers none to all of a region")
+    return cover
+
+
+def _a_thickness(millimetres: float) -> float:
+    if not 0 < millimetres <= LOFTIEST:
+        raise ValueError(
+            f"{millimetres:g} mm: no garment's loft is that; lay it flat, once, and measure in mm"
+        )
+    return millimetres
+
+
+LOFTIEST = 100.0
+"""Loft beyond any garment [mm], and the end of the garment formula's line here."""
+
+
 class Garment(Value):
     """A piece of clothing: its warmth tabulated or from a ruler, by region of the body."""
 
     id: Identifier
     name: Name
     layer: Layer
-    cover: dict[str, Annotated[float, Field(ge=0, le=1)]] = Field(
+    cover: dict[str, Annotated[float, AfterValidator(_a_share)]] = Field(
         description="share of each region covered: " + ", ".join(REGIONS)
     )
-    thickness_mm: float | None = Field(default=None, gt=0, le=100)
+    thickness_mm: Annotated[float, AfterValidator(_a_thickness)] | None = None
     clo: float | None = Field(default=None, ge=0, le=8, description="tabulated I_clu [clo]")
     air_permeability: float = Field(gt=0, le=5000, description="l/(m² s) at 100 Pa")
     waterproof: bool = False

@@ -12,6 +12,7 @@ from caldarium.core.legs import Stage
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night
 from caldarium.core.states import BARE, DigitState, MomentState
+from caldarium.core.try_on import OverruleCost
 from caldarium.core.units import Display, clock_text, hours_text, signed
 from caldarium.core.weather import TYPED, deviations
 from caldarium.core.what_if import Dial
@@ -102,6 +103,26 @@ def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
         f"{display.mass(state.water)} of water in the clothing ({listed} of soaked): "
         f"{left:.0%} of its warmth is left."
     )
+
+
+def overrule_sentence(found: OverruleCost | None) -> str:
+    """What the user's own word on an outfit costs; empty where there is none, or none that tells.
+
+    Source: core.try_on.
+    """
+    if found is None or not (found.on or found.off):
+        return ""
+    words: list[str] = []
+    if found.on:
+        words.append(f"{' and '.join(found.on)} on")
+    if found.off:
+        words.append(f"{' and '.join(found.off)} off")
+    change = found.provided - found.by_rules
+    cost = f"{-change:.2f} clo less" if change < 0 else f"{change:.2f} clo more"
+    told = f"Your word, {', '.join(words)}: {cost} than by the rules ({found.by_rules:.1f} clo"
+    if found.state != found.state_by_rules:
+        return f"{told}, {found.state_by_rules}); that makes it {found.state}."
+    return f"{told}); {found.state} either way."
 
 
 def glove_sentence(state: MomentState, found: list[GloveCure], display: Display) -> str:

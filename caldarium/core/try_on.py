@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, assess_people
-from caldarium.core.changes import find_person, wear
+from caldarium.core.changes import find_person, free_outfits, wear
 from caldarium.core.course import Course, Person
 from caldarium.core.cures import Breaking, breaking_point
 from caldarium.core.moments import Moment
@@ -56,6 +56,50 @@ def try_on(
         grams=sum(piece.mass_g for piece in member.garments if piece.id in state.worn),
         breaking=breaking_point(course, member, here, state),
         as_planned=state is planned,
+    )
+
+
+@dataclass(frozen=True)
+class OverruleCost:
+    """What the user's word costs at a moment: pieces put on and left off by it, what the outfit is
+    worth with it and would be by the rules alone [clo], and both states."""
+
+    on: tuple[str, ...]
+    off: tuple[str, ...]
+    provided: float
+    by_rules: float
+    state: str
+    state_by_rules: str
+
+
+def overrule_cost(
+    course: Course, result: Assessment, person: str, moment: str
+) -> OverruleCost | None:
+    """What the user's own word on pieces at a moment costs; None where there is none.
+
+    Args:
+        course: the plan.
+        result: its assessment.
+        person, moment: ids of both.
+
+    Source: the same assessment without that word.
+    """
+    member = find_person(course, person)
+    told = [each for each in member.overrules if each.moment == moment]
+    if not told:
+        return None
+    names = {piece.id: piece.name for piece in member.garments}
+    free = free_outfits(member, [moment])
+    ruled = _state(assess_people(course, (free,), result.timeline)[0].moments, moment)
+    now = _state(next(each.moments for each in result.people if each.person == person), moment)
+    on, off = set(now.worn) - set(ruled.worn), set(ruled.worn) - set(now.worn)
+    return OverruleCost(
+        on=tuple(names[each] for each in now.worn if each in on),
+        off=tuple(names[each] for each in ruled.worn if each in off),
+        provided=now.provided,
+        by_rules=ruled.provided,
+        state=now.state,
+        state_by_rules=ruled.state,
     )
 
 

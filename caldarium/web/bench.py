@@ -33,10 +33,12 @@ from caldarium.core.sentences import (
     glove_sentence,
     load_sentence,
     outfit_sentence,
+    overrule_sentence,
     shelter_sentence,
     story_here_sentence,
     wet_sentence,
 )
+from caldarium.core.try_on import overrule_cost
 from caldarium.core.units import Display
 from caldarium.core.what_if import Dial, turned
 from caldarium.core.wind import EXPOSURES
@@ -221,6 +223,9 @@ def _context(
             "outfit_drawing": outfit_cut(person, state, display),
             "outfit_words": outfit_sentence(moment, state),
             "digit_words": digits_sentence(state),
+            "overrule_words": overrule_sentence(
+                overrule_cost(course, result, cursor.person, cursor.moment)
+            ),
             "wet_words": wet_sentence(person, state, display),
             "outfit_steps": explain_moment(moment, state, display)
             + explain_cures(helping, state, display)

@@ -5,6 +5,7 @@ import re
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.core.kit import Garment
 
 HALT = "3.north-top.halt"
 BASE = {"person": "mirel", "moment": HALT, "day": "2"}
@@ -136,3 +137,25 @@ def test_own_mitts_with_vents_and_treatment(client, courses) -> None:
     wrong = client.post("/courses/1/people/runa/own", data=form | {"repels": "lots"}).text
     assert 'value="lots"' in wrong
     assert "repels-error" in wrong
+
+
+def test_the_users_word_is_told_with_its_cost(client) -> None:
+    assert "Your word" not in edit(client)
+    shown = edit(client, toggle="rain-jacket=off")
+    assert re.search(r"Your word, rain jacket off: 0\.\d\d clo less than by the rules", shown)
+    assert "Your word" not in edit(client, toggle="rain-jacket=on")
+
+
+def test_absurd_garments_are_refused_in_the_fields_words(client, courses) -> None:
+    form = {"own_name": "own shirt", "layer": "base", "mass": "200 g", "thickness": "200 mm",
+            "permeability": "300", "cut": "like wool tee", "material": "wool"}  # fmt: skip
+    shown = client.post("/courses/1/people/runa/own", data=form).text
+    assert "no garment&#39;s loft is that" in shown
+    assert 'value="200 mm"' in shown
+    light = client.post("/courses/1/people/runa/own", data=form | {"thickness": "2", "mass": "0"})
+    assert "weigh it again" in light.text
+    assert courses.get(1).revision == 1
+    with pytest.raises(ValueError, match="a cover of 130%"):
+        Garment.model_validate(
+            courses.get(1).course.people[0].garments[0].model_dump() | {"cover": {"trunk": 1.3}}
+        )
