@@ -196,7 +196,8 @@ async def own(request: Request, number: int, identifier: str) -> Response:
         except ValidationError as fault:
             for error in fault.errors():
                 part = OWN_FIELDS.get(str(error["loc"][-1]) if error["loc"] else "", "own_name")
-                errors[part] = error["msg"].replace("Input should be", "must be")
+                words = error["msg"].removeprefix("Value error, ")
+                errors[part] = words.replace("Input should be", "must be")
     return _person_page(request, number, identifier, form=form, errors=errors)
 
 

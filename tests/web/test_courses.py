@@ -50,7 +50,7 @@ def test_new_course_from_nothing(client, courses):
         ("utc_offset", "40", "between -12 and 14"), ("high", "hot", "is not a number"),
         ("high", "-9", "must not be below the low"), ("low", "-90", "greater than or equal to -60"),
         ("wind", "fresh", "is not a number"), ("rain", "-3", "greater than or equal to 0"),
-        ("humidity", "130", "loft is that"), ("camp_altitude", "", "type a number"),
+        ("humidity", "130", "less than or equal to 100"), ("camp_altitude", "", "type a number"),
         ("high_point", "30 furlongs", "is no unit"), 
         ("walking", "20 h", "before 23:00"),
         ("distance", "0", "neither distance nor walking time"),
