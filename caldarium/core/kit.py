@@ -4,7 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, Field, model_validator
 
-from caldarium.core.clothing import REGION_SHARE, REGIONS
+from caldarium.core.clothing import REGIONS
 from caldarium.core.materials import MATERIALS
 from caldarium.core.value import Grams, Identifier, Name, Value
 
@@ -73,12 +73,6 @@ class Garment(Value):
         if self.material not in MATERIALS:
             raise ValueError(f"material is one of {', '.join(MATERIALS)}")
         return self
-
-    @property
-    def body_cover(self) -> float:
-        """Share of the whole skin covered."""
-        shares = zip(REGIONS, REGION_SHARE, strict=True)
-        return float(sum(share * self.cover.get(region, 0) for region, share in shares))
 
 
 THICKEST = {"base": 8.0, "mid": 20.0, "insulation": 80.0, "shell": 6.0}

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.clothing import REGION_SHARE, REGIONS
+from caldarium.core.clothing import REGION_SHARE
 from caldarium.core.quantities import Array, Flags, Values, array
 from caldarium.core.wardrobe import Wardrobes
 
@@ -145,8 +145,3 @@ def kept(dress: Wardrobes, wet: Array) -> Array:
     Source: judgement, the share of its material in MATERIALS, in proportion to wetness.
     """
     return 1 - wet * (1 - dress.wet_share)[:, None]
-
-
-def wet_regions() -> tuple[str, ...]:
-    """Regions that a ford wets. Source: FORD_REGIONS."""
-    return tuple(name for name, share in zip(REGIONS, FORD_REGIONS, strict=True) if share > 0)

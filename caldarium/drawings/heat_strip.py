@@ -3,6 +3,7 @@
 from caldarium.core.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.moments import Moment
 from caldarium.core.units import clock_text
+from caldarium.drawings.story import heat_axis
 from caldarium.drawings.svg import Svg, drawing, line, path, rect, text, title
 
 WIDTH, LEFT, RIGHT = 470.0, 74.0, 462.0
@@ -17,16 +18,9 @@ def heat_strip(story: DayStory, moments: list[Moment], here: str) -> Svg:
         moments: the day's waking moments that follow one another.
         here: id of the moment the cursor stands on.
     """
-    begin, end = moments[0].start, moments[-1].end
-    low = min(float(story.stored.min()), DEBT_LIMIT) - 8
-    high = max(float(story.stored.max()), 0.0) + 8
-
-    def x(hour: float) -> float:
-        return LEFT + (RIGHT - LEFT) * (hour - begin) / (end - begin)
-
-    def y(stored: float) -> float:
-        return BOTTOM - (BOTTOM - TOP) * (stored - low) / (high - low)
-
+    axis = heat_axis(story, moments, (LEFT, RIGHT), (TOP, BOTTOM))
+    x, y = axis.x, axis.y
+    begin, end = axis.hours
     parts: list[Svg] = [text(LEFT - 6, CELLS - 2, "state", "axis", "end")]
     for moment, told in zip(moments, story.planned, strict=True):
         words = f"{clock_text(moment.start)} {moment.kind}: {told.state}, {told.stored:+.0f} W h/m²"
@@ -35,15 +29,13 @@ def heat_strip(story: DayStory, moments: list[Moment], here: str) -> Svg:
             rect(x(moment.start) + 0.5, 2, x(moment.end) - x(moment.start) - 1, CELLS - 2,
                  f"cell {told.state}{chosen}", title(words), rx=2.0)
         )  # fmt: skip
-    heat = [(x(hour), y(each)) for hour, each in zip(story.hour.tolist(), story.stored.tolist(),
-                                                     strict=True)]  # fmt: skip
     parts += [
         line(LEFT, y(0), RIGHT, y(0), "zero"),
         line(LEFT, y(DEBT_LIMIT), RIGHT, y(DEBT_LIMIT), "limit"),
         text(LEFT - 6, y(0) + 4, "rested", "axis", "end"),
         text(LEFT - 6, y(DEBT_LIMIT) + 4, f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−"), "axis",
              "end"),
-        path([(LEFT, y(0)), *heat], "body-heat"),
+        path([(LEFT, y(0)), *axis.curve(story)], "body-heat"),
     ]  # fmt: skip
     for hour in range(int(begin) + 1, int(end) + 1, 3):
         parts.append(text(x(hour), BOTTOM + 12, clock_text(hour), "axis", "middle"))

@@ -1,5 +1,7 @@
 """A day of the body: heat stored, core, and moisture in the clothing over the moments."""
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from caldarium.core.day_heat import DEBT_LIMIT, DayStory
@@ -11,18 +13,48 @@ WIDTH, HEIGHT, LEFT, RIGHT = 1200.0, 300.0, 70.0, 1190.0
 HEAT_TOP, HEAT_BOTTOM, WATER_TOP, WATER_BOTTOM = 20.0, 190.0, 205.0, 270.0
 
 
-def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg:
-    """The curves as a drawing, with the limit of heat debt across them."""
-    begin, end = moments[0].start, moments[-1].end
+@dataclass(frozen=True)
+class HeatAxis:
+    """Hours across and heat stored down, in a box of a drawing."""
+
+    hours: tuple[float, float]
+    heat: tuple[float, float]
+    across: tuple[float, float]
+    down: tuple[float, float]
+
+    def x(self, hour: float) -> float:
+        """Place of an hour."""
+        begin, end = self.hours
+        left, right = self.across
+        return left + (right - left) * (hour - begin) / (end - begin)
+
+    def y(self, stored: float) -> float:
+        """Height of a heat."""
+        low, high = self.heat
+        top, bottom = self.down
+        return bottom - (bottom - top) * (stored - low) / (high - low)
+
+    def curve(self, story: DayStory) -> list[tuple[float, float]]:
+        """Points of the heat stored through the day."""
+        pairs = zip(story.hour.tolist(), story.stored.tolist(), strict=True)
+        return [(self.x(hour), self.y(stored)) for hour, stored in pairs]
+
+
+def heat_axis(
+    story: DayStory, moments: list[Moment], across: tuple[float, float],
+    down: tuple[float, float],
+) -> HeatAxis:  # fmt: skip
+    """An axis that holds the day's heat, rest and the limit of debt."""
     low = min(float(story.stored.min()), DEBT_LIMIT) - 10
     high = max(float(story.stored.max()), 0.0) + 10
+    return HeatAxis((moments[0].start, moments[-1].end), (low, high), across, down)
 
-    def x(hour: float) -> float:
-        return LEFT + (RIGHT - LEFT) * (hour - begin) / (end - begin)
 
-    def y(stored: float) -> float:
-        return HEAT_BOTTOM - (HEAT_BOTTOM - HEAT_TOP) * (stored - low) / (high - low)
-
+def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg:
+    """The curves as a drawing, with the limit of heat debt across them."""
+    axis = heat_axis(story, moments, (LEFT, RIGHT), (HEAT_TOP, HEAT_BOTTOM))
+    x, y = axis.x, axis.y
+    begin, end = axis.hours
     parts: list[Svg] = []
     for each in moments:
         width = x(each.end) - x(each.start)
@@ -31,7 +63,6 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
                           title(words)))  # fmt: skip
         if width > 7 * len(each.kind):
             parts.append(text(x(each.start) + 4, 16, each.kind, "axis"))
-    heat = [(x(h), y(s)) for h, s in zip(story.hour.tolist(), story.stored.tolist(), strict=True)]
     wet = max(*story.water, 50.0)
     water = [
         (x(moment.end), WATER_BOTTOM - (WATER_BOTTOM - WATER_TOP) * grams / wet)
@@ -43,7 +74,7 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
         text(LEFT - 6, y(0) + 4, "rested", "axis", "end"),
         text(LEFT - 6, y(DEBT_LIMIT) + 4, f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−"), "axis",
              "end"),
-        path(heat, "air"),
+        path(axis.curve(story), "air"),
         path([(x(begin), WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water",
              closed=True),
         text(LEFT - 6, WATER_TOP + 10, display.mass(wet), "axis", "end"),
