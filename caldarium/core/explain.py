@@ -3,8 +3,9 @@
 import math
 from dataclasses import dataclass
 
+from caldarium.core.bed_changes import BedChange
 from caldarium.core.camp import ShelterNight
-from caldarium.core.cures import Breaking, Cure
+from caldarium.core.cures import Addition, Breaking, Cure
 from caldarium.core.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.load import Load
 from caldarium.core.moments import Moment
@@ -126,6 +127,41 @@ def explain_cures(found: list[Cure], state: MomentState, display: Display) -> li
         Step("for each 100 g", display.difference(best.degrees_a_100g, 1),
              f"what it adds over {display.mass(best.piece.mass_g)}, by the slope of the need for "
              "each kelvin colder", "slope of ISO 11079's minimal need"),
+    ]  # fmt: skip
+
+
+def explain_additions(found: list[Addition], display: Display) -> list[Step]:
+    """Steps behind what an addition would buy, for the first of them.
+
+    Source: core.cures.
+    """
+    if not found:
+        return []
+    first = found[0]
+    return [
+        Step(f"{first.piece.name} would add", f"{first.adds:.2f} clo",
+             "everything on with the piece, less everything on without it, over every region",
+             "as the outfit; the piece is weighed dry"),
+        Step("degrees for 100 g of it", display.difference(first.degrees_a_100g, 1),
+             f"over {display.mass(first.piece.mass_g)}, by the slope of the need for each kelvin "
+             "colder", "slope of ISO 11079's minimal need"),
+    ]  # fmt: skip
+
+
+def explain_changes(found: list[BedChange], display: Display) -> list[Step]:
+    """Steps behind the ranked changes of a bed, for the first of them.
+
+    Source: core.bed_changes.
+    """
+    if not found:
+        return []
+    first = found[0]
+    return [
+        Step(f"{first.words} brings", display.difference(first.degrees, 1),
+             "lowest temperature of the bed as it is, less that with the change made",
+             "the same balance solved again"),
+        Step("least margin with it", display.difference(first.least_margin, 1),
+             "planning low less the bed's lowest, the smallest over all nights", "as the bed"),
     ]  # fmt: skip
 
 

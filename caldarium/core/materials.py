@@ -25,6 +25,7 @@ MATERIALS = {
     "wool": Material(0.7, 450, 0),
     "knit": Material(0.6, 250, 0),
     "woven": Material(0.6, 150, 2),
+    "uncoated shell": Material(0.6, 60, 4),
     "membrane": Material(0.9, 60, 12),
     "foam": Material(0.95, 80, 60),
     "leather": Material(0.7, 800, 30),

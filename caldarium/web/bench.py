@@ -15,6 +15,7 @@ from caldarium.core.course import Course
 from caldarium.core.cures import additions, best_by_region, breaking_point, cures, glove_cures
 from caldarium.core.day_heat import day_story
 from caldarium.core.explain import (
+    explain_additions,
     explain_breaking,
     explain_cures,
     explain_load,
@@ -228,6 +229,7 @@ def _context(
             ),
             "wet_words": wet_sentence(person, state, display),
             "outfit_steps": explain_moment(moment, state, display)
+            + explain_additions(best_by_region(added), display)
             + explain_cures(helping, state, display)
             + explain_breaking(breaking, display),
         }

@@ -12,7 +12,7 @@ from caldarium.core.bed_changes import choices, ranked
 from caldarium.core.bed_checks import bed_queries, freeze_guard
 from caldarium.core.changes import add_piece, find_person, with_person
 from caldarium.core.course import Course, Person
-from caldarium.core.explain import explain_night
+from caldarium.core.explain import explain_changes, explain_night
 from caldarium.core.kit import Bedding
 from caldarium.core.nights import Night
 from caldarium.core.sentences import bed_sentence, course_sentence, night_hours_sentence
@@ -65,6 +65,7 @@ def _night_page(
         key=lambda pair: _margin(pair[1]),
     )
     found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
+    better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
     address = f"/courses/{number}/night?night={day}"
     return page(
         request, "night.html", held=held, course=course, days=days, day=day, person=member,
@@ -74,11 +75,12 @@ def _night_page(
         curve=night_curve(here, display),
         shelf=bed_shelf(order, who, display, address), address=address,
         queries=bed_queries(member), guarded=freeze_guard(course, member, here, display),
-        better=[each for each in found if each.degrees > 0][:SHOWN_CHANGES],
+        better=better,
         lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
                        key=lambda each: each.grams)[:3],
         catalogue=catalogue, feet=FEET, form=form or {}, error=error,
-        steps=explain_night(here, display), summary=course_sentence(course, result),
+        steps=explain_night(here, display) + explain_changes(better, display),
+        summary=course_sentence(course, result),
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from caldarium.core.assess import Assessment
 from caldarium.core.changes import find_person, wear, with_person
 from caldarium.core.course import Course
+from caldarium.core.explain import explain_moment
 from caldarium.core.sentences import (
     breaking_sentence,
     digits_sentence,
@@ -41,6 +42,9 @@ def show(request: Request, number: int) -> HTMLResponse:
         drawings={
             side: outfit_cut(each.person, each.state, display, reach=reach)
             for side, each in sides.items()
+        },
+        steps={
+            side: explain_moment(each.moment, each.state, display) for side, each in sides.items()
         },
         words={side: _words(each, display) for side, each in sides.items()},
     )  # fmt: skip

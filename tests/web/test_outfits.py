@@ -159,3 +159,13 @@ def test_absurd_garments_are_refused_in_the_fields_words(client, courses) -> Non
         Garment.model_validate(
             courses.get(1).course.people[0].garments[0].model_dump() | {"cover": {"trunk": 1.3}}
         )
+
+
+def test_every_side_opens_to_its_formulas(client) -> None:
+    shown = client.get(f"/courses/1/outfits?{SIDES}").text
+    assert shown.count("over the fingers") == 2
+    assert shown.count("How this is computed") == 2
+    bench = client.get(f"/courses/1?person=mirel&moment={HALT}").text
+    assert "degrees for 100 g of it" in bench
+    night = client.get("/courses/1/night?person=mirel&night=2").text
+    assert "least margin with it" in night
