@@ -4,6 +4,7 @@ What a tent lets through, holds up and breathes is judgement, named here; the pr
 weight of snow and the water that air can hold are physics with their sources.
 """
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -96,12 +97,15 @@ class ShelterNight:
     notes: tuple[str, ...]
 
 
-def shelter_nights(course: Course, timeline: Timeline) -> list[ShelterNight]:
+def shelter_nights(
+    course: Course, timeline: Timeline, known: Mapping[str, Sequence[ShelterNight]] | None = None
+) -> list[ShelterNight]:
     """Every occupied shelter on every night.
 
     Args:
         course: the plan.
         timeline: its hours.
+        known: nights of shelters about which nothing changed, taken as they are.
 
     Source: this module; what a shelter stands is its owner's figure.
     """
@@ -109,7 +113,9 @@ def shelter_nights(course: Course, timeline: Timeline) -> list[ShelterNight]:
     found: list[ShelterNight] = []
     for shelter in course.shelters:
         sleepers = [person for person in course.people if person.shelter == shelter.id]
-        if sleepers:
+        if sleepers and known is not None and shelter.id in known:
+            found += known[shelter.id]
+        elif sleepers:
             found += [_night(course, timeline, shelter, sleepers, night) for night in nights]
     return found
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, assess, assess_people
-from caldarium.core.camp import shelter_nights
+from caldarium.core.camp import ShelterNight, shelter_nights
 from caldarium.core.course import Course
 
 _SHARED = tuple(
@@ -54,7 +54,12 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
     timeline = before.result.timeline
     fresh = {each.person: each for each in assess_people(course, changed, timeline)}
     people = tuple(fresh.get(person.id) or known[person.id][1] for person in course.people)
-    shelters = tuple(shelter_nights(course, timeline))
+    touched = moved | {person.shelter for person in changed}
+    still: dict[str, list[ShelterNight]] = {}
+    for each in before.result.shelters:
+        if each.shelter not in touched:
+            still.setdefault(each.shelter, []).append(each)
+    shelters = tuple(shelter_nights(course, timeline, still))
     return Assessed(course, Assessment(timeline, people, shelters))
 
 
