@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from itertools import compress
 
 import numpy as np
+from numpy.typing import NDArray
 
 from caldarium.core import cold
 from caldarium.core.allowances import quiet_heat
@@ -92,10 +93,13 @@ def assess_people(
             for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
         )
     )
-    who = Dressers(people, course.allowances, _in_bed(course, beds, dress), areas[:, None])
+    certain = _certain(dress, air, beds)
+    doubted = _places(~certain)
+    in_bed = _in_bed(course, beds, dress)
+    who = Dressers(people, course.allowances, in_bed, areas[:, None], doubted)
     dressed = dress_people(who, dress, air, needs)
     states = moment_states(dress, dressed, areas)
-    idle = _idle(dress, dressed, beds)
+    idle = ~certain & ~_closing(dress, dressed, doubted)
     nights = night_results(beds, areas)
     found: list[PersonResult] = []
     for row, person in enumerate(people):
@@ -161,17 +165,26 @@ def _in_bed(course: Course, beds: Beds, dress: Wardrobes) -> Flags:
     return beds.clothes | (next_to_skin & course.clothes_in_bed)
 
 
-def _idle(dress: Wardrobes, dressed: Dressed, beds: Beds) -> Flags:
-    """Pieces that close no gap by day or night when everything else is there, [P x G].
+def _certain(dress: Wardrobes, air: Air, beds: Beds) -> Flags:
+    """Pieces that are needed whatever the gaps: base, all day, shells, and by the bed [P x G]."""
+    needed = dress.base | dress.always | bed_needs(beds, dress) | (dress.layer < 0)
+    return needed | dress.shell if bool(air.stormy.any()) else needed
+
+
+def _places(flags: Flags) -> NDArray[np.intp]:
+    """Places of the flagged pieces, and of some others where a person has fewer [P x R]."""
+    most = int(flags.sum(axis=1).max(initial=0))
+    return np.argsort(~flags, axis=1, kind="stable")[:, :most]
+
+
+def _closing(dress: Wardrobes, dressed: Dressed, doubted: NDArray[np.intp]) -> Flags:
+    """Of the pieces in doubt, those that close a gap by day when everything else is there [P x G].
 
     Gloves count by what fingers need: those never put on are idle.
     """
     floor = dressed.needs.minimal[..., None]
     short = np.maximum(floor - dressed.fullest[..., None], 0)
     worse = np.maximum(floor - dressed.alone, 0) - short
-    closes = (worse > 0.005 * CLO).any(axis=1)
-    closes |= dress.handwear & dressed.worn.any(axis=1)
-    needed = dress.base | dress.always | closes | bed_needs(beds, dress)
-    if bool(dressed.air.stormy.any()):
-        needed = needed | dress.shell
-    return ~needed
+    closes = np.zeros(dress.clo.shape, dtype=bool)
+    np.put_along_axis(closes, doubted, (worse > 0.005 * CLO).any(axis=1), axis=1)
+    return closes | (dress.handwear & dressed.worn.any(axis=1))

@@ -221,13 +221,20 @@ def outer_permeability(dress: Wardrobes, worn: Array, region: int | None = None)
     return found if region is None else found[..., 0]
 
 
-def without_each(outfits: Flags) -> Flags:
-    """The fullest outfit with each piece left out in turn, [P x M x G x G].
+def without_each(outfits: Flags, places: NDArray[np.intp]) -> Flags:
+    """The fullest outfit with each of some pieces left out in turn.
+
+    Args:
+        outfits: along the ladder [P x M x K x G].
+        places: of the R pieces, by person [P x R].
+
+    Returns:
+        Outfits [P x M x R x G].
 
     Source: none, bookkeeping.
     """
-    full = outfits[:, :, -1, :]
-    return full[:, :, None, :] & ~np.eye(full.shape[-1], dtype=bool)
+    left_out: Flags = places[:, :, None] == np.arange(outfits.shape[-1])
+    return outfits[:, :, -1:, :] & ~left_out[:, None]
 
 
 def choose(whole: Array, minimal: Array, neutral: Array) -> NDArray[np.intp]:

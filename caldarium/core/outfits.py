@@ -46,9 +46,9 @@ class Dressed:
     """What everybody wears at each moment, and what else was weighed against it.
 
     air with the wetness of the pieces; worn [P x M x G], its worth, what it would be dry and what
-    is left with vents open; least (vents open too), the fullest, and the fullest without each piece
-    [m² K/W; P x M, the last x G]; sweat leaving the skin [g/(h m²)]; fingers and toes, minutes that
-    fingers work bare, share of the face left bare [P x M].
+    is left with vents open; least (vents open too), the fullest, and the fullest without each of
+    the pieces in doubt [m² K/W; P x M, the last x R]; sweat leaving the skin [g/(h m²)]; fingers
+    and toes, minutes that fingers work bare, share of the face left bare [P x M].
     """
 
     air: Air
@@ -70,12 +70,14 @@ class Dressed:
 @dataclass(frozen=True)
 class Dressers:
     """P people who dress: their overrules, the course's allowances, the pieces they wear at night
-    [P x G] and their body surface [m², P x 1]."""
+    [P x G], their body surface [m², P x 1], and the places of R pieces each of which it is in doubt
+    whether they are needed [P x R]."""
 
     people: tuple[Person, ...]
     allowances: tuple[Allowance, ...]
     in_bed: Flags
     area: Array
+    doubted: NDArray[np.intp]
 
 
 def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dressed:
@@ -102,7 +104,7 @@ def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dre
     choices = candidates(who.people, dress, air)
     outfits = choices.outfits
     rungs = outfits.shape[2]
-    weighed = np.concatenate([outfits, without_each(outfits)], axis=2)
+    weighed = np.concatenate([outfits, without_each(outfits, who.doubted)], axis=2)
     whole = worth(dress, weighed, air).whole
     begin, value = _best(outfits, whole[..., :rungs], needs)
     first = wetted(begin, sweat_in(value))
