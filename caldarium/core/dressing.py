@@ -233,7 +233,7 @@ def without_each(outfits: Flags, places: NDArray[np.intp]) -> Flags:
 
     Source: none, bookkeeping.
     """
-    left_out: Flags = places[:, :, None] == np.arange(outfits.shape[-1])
+    left_out: Flags = np.equal(places[:, :, None], np.arange(outfits.shape[-1]))
     return outfits[:, :, -1:, :] & ~left_out[:, None]
 
 
