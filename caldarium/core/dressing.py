@@ -233,7 +233,8 @@ def without_each(outfits: Flags, places: NDArray[np.intp]) -> Flags:
 
     Source: none, bookkeeping.
     """
-    left_out: Flags = np.equal(places[:, :, None], np.arange(outfits.shape[-1]))
+    each: NDArray[np.intp] = np.arange(outfits.shape[-1])
+    left_out: Flags = np.equal(places[:, :, None], each)
     return outfits[:, :, -1:, :] & ~left_out[:, None]
 
 
