@@ -233,9 +233,9 @@ def without_each(outfits: Flags, places: NDArray[np.intp]) -> Flags:
 
     Source: none, bookkeeping.
     """
-    each: NDArray[np.intp] = np.arange(outfits.shape[-1])
-    left_out: Flags = np.equal(places[:, :, None], each)
-    return outfits[:, :, -1:, :] & ~left_out[:, None]
+    kept_on = np.ones((*places.shape, outfits.shape[-1]), dtype=bool)
+    np.put_along_axis(kept_on, places[:, :, None], False, axis=2)
+    return outfits[:, :, -1:, :] & kept_on[:, None]
 
 
 def choose(whole: Array, minimal: Array, neutral: Array) -> NDArray[np.intp]:
