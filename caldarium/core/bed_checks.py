@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from caldarium.core.bedding import GIRTH, QUILT_EASE_CM, WRAPS, shoulders_cm
-from caldarium.core.course import Course, Person
+from caldarium.core.course import Person
 from caldarium.core.nights import Night
 from caldarium.core.units import Display
 
@@ -70,7 +70,7 @@ class Guarded:
     words: str
 
 
-def freeze_guard(course: Course, person: Person, night: Night, display: Display) -> list[Guarded]:
+def freeze_guard(person: Person, night: Night, display: Display) -> list[Guarded]:
     """What must not freeze on a night, and where it sleeps.
 
     Source: limits by item; the bag as the place for it is common practice, no published source.

@@ -74,7 +74,7 @@ def _night_page(
         drawing=bed_cut(member, here, display),
         curve=night_curve(here, display),
         shelf=bed_shelf(order, who, display, address), address=address,
-        queries=bed_queries(member), guarded=freeze_guard(course, member, here, display),
+        queries=bed_queries(member), guarded=freeze_guard(member, here, display),
         better=better,
         lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
                        key=lambda each: each.grams)[:3],

@@ -223,14 +223,14 @@ def test_what_must_not_freeze_sleeps_in_the_bag(demo, demo_result) -> None:
     person = add_piece(demo.people[0], SHELVES.items["water-filter"])
     person = add_piece(person, SHELVES.items["spare-cells"])
     cold, mild = demo_result.people[0].nights[2], demo_result.people[0].nights[0]
-    found = {each.item: each for each in freeze_guard(demo, person, cold, DISPLAY)}
+    found = {each.item: each for each in freeze_guard(person, cold, DISPLAY)}
     assert found["water filter"].at_risk
     assert "sleeps in the bag" in found["water filter"].words
     assert not found["spare cells"].at_risk
     assert "water" in found
-    nobag = freeze_guard(demo, person.altered(bag=None), cold, DISPLAY)
+    nobag = freeze_guard(person.altered(bag=None), cold, DISPLAY)
     assert any("no warm place" in each.words for each in nobag)
-    assert not any(each.at_risk for each in freeze_guard(demo, person, mild, DISPLAY))
+    assert not any(each.at_risk for each in freeze_guard(person, mild, DISPLAY))
 
 
 PARTS = {
