@@ -11,7 +11,7 @@ from caldarium.core.extremities import FREEZES, WORKS
 from caldarium.core.legs import Stage
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night
-from caldarium.core.states import BARE, DigitState, MomentState
+from caldarium.core.states import BARE, TOLERANCE, DigitState, MomentState
 from caldarium.core.try_on import OverruleCost
 from caldarium.core.units import Display, clock_text, hours_text, signed
 from caldarium.core.weather import TYPED, deviations
@@ -47,6 +47,11 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
     if state.gap > 0.05:
         held = hours_text(state.endurance)
         return f"Under the minimum by {state.gap:.1f} clo, but holds {held}: enough for {lasts}."
+    if state.provided > state.need_neutral + TOLERANCE:
+        return (
+            f"{state.provided:.1f} clo is over neutral, {state.opened:.1f} with every vent open is "
+            f"not: open up; {where}."
+        )
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
 
 
@@ -62,7 +67,7 @@ def digits_sentence(state: MomentState) -> str:
         told.append("toes stay warm")
     words = "; ".join(told)
     if math.isfinite(state.bare_fingers):
-        words += f"; bare fingers work {_minutes(state.bare_fingers)}"
+        words += f"; warm bare fingers work {_minutes(state.bare_fingers)}"
     if math.isfinite(state.frostbite):
         words += f"; bare skin may freeze in {_minutes(state.frostbite)}"
         if state.bare_face > BARE:

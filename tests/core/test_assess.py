@@ -21,10 +21,11 @@ from caldarium.core.changes import (
 )
 from caldarium.core.course import Course
 from caldarium.core.moments import KINDS, build_timeline
-from caldarium.core.sentences import bed_sentence
-from caldarium.core.states import STATES
+from caldarium.core.sentences import bed_sentence, outfit_sentence
+from caldarium.core.states import STATES, TOLERANCE
 from caldarium.core.units import Display
 from caldarium.core.weather_sources import Shift, Spread
+from caldarium.core.what_if import Dial, turned
 
 
 def test_the_demo_has_something_to_say(demo_result) -> None:
@@ -217,3 +218,19 @@ def test_spread_must_be_ordered() -> None:
     mild, hard = (Shift(high_k=-k, low_k=-k, wind_ms=1) for k in (1, 5))
     with pytest.raises(ValidationError, match="warmer low"):
         Spread(cautious=hard, expedition=mild, source="test")
+
+
+def test_vents_are_told_where_they_make_an_outfit_snug(demo, demo_result) -> None:
+    """A snug outfit over neutral is snug only with its vents open, and the sentence says so."""
+    mild = assess(turned(demo, Dial(colder=-9)))
+    moments = {moment.id: moment for moment in mild.timeline.moments}
+    vented = [
+        state for person in mild.people for state in person.moments
+        if state.state == "snug" and state.provided > state.need_neutral + TOLERANCE
+    ]  # fmt: skip
+    assert vented
+    for state in vented:
+        assert state.opened <= state.need_neutral + TOLERANCE
+        assert "open up" in outfit_sentence(moments[state.moment], state)
+    closed = next(s for s in demo_result.people[0].moments if s.state == "snug" and not s.gap)
+    assert "vent" not in outfit_sentence(moments[closed.moment], closed)
