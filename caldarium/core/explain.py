@@ -9,10 +9,10 @@ from caldarium.core.cures import Addition, Breaking, Cure
 from caldarium.core.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.load import Load
 from caldarium.core.moments import Moment
-from caldarium.core.nights import Night
+from caldarium.core.nights import WAKING_DEBT, Night
 from caldarium.core.sentences import number
 from caldarium.core.states import SHORTEST_HOLD, MomentState
-from caldarium.core.units import Display, hours_text
+from caldarium.core.units import Display, clock_text, hours_text
 from caldarium.core.weather import TYPED
 from caldarium.core.wind import GUST_FACTOR
 
@@ -33,7 +33,7 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
     Source: the modules named in each step.
     """
     chill = moment.wind_chill
-    frost = moment.frostbite
+    frost = state.frostbite
     made = "Pandolf, with Santee downhill" if moment.walk else "class of a quiet activity"
     steps = [
         Step("air", display.temperature(moment.air, 1),
@@ -81,7 +81,8 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
         )  # fmt: skip
     if math.isfinite(frost):
         steps.append(
-            Step("frostbite", f"{frost:.0f} min", "bare skin, most susceptible twentieth",
+            Step("frostbite", f"{frost:.0f} min",
+                 "bare skin, most susceptible twentieth; winds under 20 km/h as 20",
                  "Environment Canada 2001")
         )  # fmt: skip
     return steps
@@ -102,6 +103,11 @@ def _explain_digits(state: MomentState, display: Display) -> list[Step]:
                  "left them; they work above 15 °C, and are in danger below 5 °C",
                  "one node; 15 °C of ISO 11079, 5 °C judgement"),
         ]  # fmt: skip
+    if math.isfinite(state.bare_fingers):
+        found.append(
+            Step("bare fingers work", f"{state.bare_fingers:.0f} min",
+                 "the same with nothing on, from 30 °C down to 15 °C", "one node; start: judgement")
+        )  # fmt: skip
     return found
 
 
@@ -237,6 +243,25 @@ def explain_night(night: Night, display: Display) -> list[Step]:
         Step("this sleeper", display.temperature(night.sleeper, 1),
              f"comfort {display.temperature(night.comfort, 1)}, "
              f"limit {display.temperature(night.limit, 1)}, by the sleeper's index", label),
+        *_explain_hours(night),
+    ]  # fmt: skip
+
+
+def _explain_hours(night: Night) -> list[Step]:
+    """Steps behind what a bed does through the hours of its night."""
+
+    def clock(hour: float) -> str:
+        return clock_text(hour % 24) if math.isfinite(hour) else "not this night"
+
+    return [
+        Step("comfortable until", clock(night.comfortable_until),
+             "first time at which less is made than leaves, in the strip's own air and wind",
+             "the same two paths at 21 times; no published source for comfort"),
+        Step("heat debt, most", f"{night.debt:.0f} W h/m²",
+             "made less lost, summed while it is short; it shrinks while the bed is warm",
+             "ISO 11079's debt applied to sleep: judgement"),
+        Step("wakes of cold", clock(night.wakes), f"when the debt passes {WAKING_DEBT:g} W h/m²",
+             "judgement, a third of the limit of ISO 11079"),
     ]  # fmt: skip
 
 
@@ -262,6 +287,13 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         Step("settles", f"{display.mass(night.settled)}",
              "difference to saturation at the skin, by the Lewis relation, hour by hour",
              "Lewis relation; areas: judgement"),
+        Step("snow by morning", f"{night.snow:.1f} kg/m²",
+             "what falls as snow from bedtime to rising, as water on the roof",
+             "wet bulb by WMO-No. 8; when to clear: judgement"),
+        Step("rain", display.rain(night.rain), "what falls otherwise in those hours",
+             "the source that rules"),
+        Step("floor", f"{night.floor:.2f} m² each", "length by width over the sleepers",
+             "measured, or 1.4 m² a place: judgement"),
     ]  # fmt: skip
 
 

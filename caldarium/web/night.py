@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from caldarium.catalogue import Catalogue, load_catalogue
 from caldarium.core.bed_changes import choices, ranked
 from caldarium.core.bed_checks import bed_queries, freeze_guard
-from caldarium.core.changes import add_piece, find_person, with_person
+from caldarium.core.changes import find_person, with_person
 from caldarium.core.course import Course, Person
 from caldarium.core.explain import explain_changes, explain_night
 from caldarium.core.kit import Bedding
@@ -166,6 +166,4 @@ def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
         parts["hot_bottle_l"] = float(form["hot_bottle_l"].strip().replace(",", ".") or 0)
     changed: Bedding = bedding.altered(**parts)
     altered = person.altered(bedding=changed)
-    if "torso" in form and form["torso"] in catalogue.pads:
-        altered = add_piece(altered, catalogue.pads[form["torso"]])
     return with_person(course, altered)

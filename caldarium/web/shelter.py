@@ -5,7 +5,6 @@ from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import pitch
@@ -73,10 +72,7 @@ async def assign(request: Request, number: int) -> Response:
         if wanted and target is None:
             continue
         words = f"{person.name.split()[0]} in {wanted.removeprefix('+') or 'no shelter'}"
-        try:
-            courses.change(number, words, partial(pitch, person=person.id, shelter=target or None))
-        except ValidationError:
-            continue
+        courses.change(number, words, partial(pitch, person=person.id, shelter=target or None))
     return RedirectResponse(f"/courses/{number}/shelter?night={form.get('night', '')}", 303)
 
 

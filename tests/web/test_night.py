@@ -65,6 +65,25 @@ def test_nonsense_is_told_and_changes_nothing(client, courses, field, text, word
         assert f'value="{text}"' in answer.text
 
 
+def test_choices_beside_a_wrong_figure_stay_as_they_were_made(client, courses) -> None:
+    form = BASE | {"hot_bottle_l": "a lot", "liner": "silk-liner", "over": "quilt-plus-8",
+                   "cover": "", "hammock": "hammock-full", "feet_on": "sit pad"}  # fmt: skip
+    shown = client.post("/courses/1/night", data=form).text
+    for chosen in ("silk-liner", "quilt-plus-8", "hammock-full"):
+        assert f'<option value="{chosen}" selected>' in shown, chosen
+    assert "<option selected>sit pad</option>" in shown
+    assert courses.get(1).revision == 1
+
+
+def test_hours_of_the_night_open_to_their_formulas(client) -> None:
+    shown = client.get(NIGHT).text
+    for name in ("comfortable until", "heat debt, most", "wakes of cold"):
+        assert f">{name}<" in shown, name
+    camp = client.get("/courses/1/shelter?night=2").text
+    for name in ("snow by morning", "rain", "floor"):
+        assert camp.count(f">{name}<") == 4, name
+
+
 @pytest.mark.parametrize("query", ["night=99", "person=nobody", "night=-3&person=zz", ""])
 def test_nights_and_people_that_are_not_there(client, query) -> None:
     assert client.get(f"/courses/1/night?{query}").status_code == 200
