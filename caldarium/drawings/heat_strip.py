@@ -1,10 +1,10 @@
 """One person's day in one narrow strip: states of the moments, and the body's heat through them."""
 
-from caldarium.core.day_heat import DEBT_LIMIT, DayStory
+from caldarium.core.day_heat import DayStory
 from caldarium.core.moments import Moment
 from caldarium.core.units import clock_text
 from caldarium.drawings.story import heat_axis
-from caldarium.drawings.svg import Svg, drawing, line, path, rect, text, title
+from caldarium.drawings.svg import Svg, drawing, path, rect, text, title
 
 WIDTH, LEFT, RIGHT = 470.0, 74.0, 462.0
 CELLS, TOP, BOTTOM = 14.0, 20.0, 66.0
@@ -30,11 +30,7 @@ def heat_strip(story: DayStory, moments: list[Moment], here: str) -> Svg:
                  f"cell {told.state}{chosen}", title(words), rx=2.0)
         )  # fmt: skip
     parts += [
-        line(LEFT, y(0), RIGHT, y(0), "zero"),
-        line(LEFT, y(DEBT_LIMIT), RIGHT, y(DEBT_LIMIT), "limit"),
-        text(LEFT - 6, y(0) + 4, "rested", "axis", "end"),
-        text(LEFT - 6, y(DEBT_LIMIT) + 4, f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−"), "axis",
-             "end"),
+        *axis.marks(),
         path([(LEFT, y(0)), *axis.curve(story)], "body-heat"),
     ]  # fmt: skip
     for hour in range(int(begin) + 1, int(end) + 1, 3):

@@ -34,6 +34,16 @@ class HeatAxis:
         top, bottom = self.down
         return bottom - (bottom - top) * (stored - low) / (high - low)
 
+    def marks(self) -> list[Svg]:
+        """Lines and names of rest and of the limit of debt."""
+        left, right = self.across
+        found: list[Svg] = []
+        limit = f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−")
+        for stored, name, kind in ((0.0, "rested", "zero"), (DEBT_LIMIT, limit, "limit")):
+            y = self.y(stored)
+            found += [line(left, y, right, y, kind), text(left - 6, y + 4, name, "axis", "end")]
+        return found
+
     def curve(self, story: DayStory) -> list[tuple[float, float]]:
         """Points of the heat stored through the day."""
         pairs = zip(story.hour.tolist(), story.stored.tolist(), strict=True)
@@ -53,7 +63,7 @@ def heat_axis(
 def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg:
     """The curves as a drawing, with the limit of heat debt across them."""
     axis = heat_axis(story, moments, (LEFT, RIGHT), (HEAT_TOP, HEAT_BOTTOM))
-    x, y = axis.x, axis.y
+    x = axis.x
     begin, end = axis.hours
     parts: list[Svg] = []
     for each in moments:
@@ -69,11 +79,7 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
         for moment, grams in zip(moments, story.water, strict=True)
     ]
     parts += [
-        line(LEFT, y(0), RIGHT, y(0), "zero"),
-        line(LEFT, y(DEBT_LIMIT), RIGHT, y(DEBT_LIMIT), "limit"),
-        text(LEFT - 6, y(0) + 4, "rested", "axis", "end"),
-        text(LEFT - 6, y(DEBT_LIMIT) + 4, f"{DEBT_LIMIT:.0f} W h/m²".replace("-", "−"), "axis",
-             "end"),
+        *axis.marks(),
         path(axis.curve(story), "air"),
         path([(x(begin), WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water",
              closed=True),

@@ -9,15 +9,15 @@ from caldarium.core.assess import Assessment
 from caldarium.core.changes import find_person, wear, with_person
 from caldarium.core.course import Course
 from caldarium.core.explain import explain_moment
+from caldarium.core.outfit_table import comparison, reach_of
 from caldarium.core.sentences import (
     breaking_sentence,
     digits_sentence,
-    number,
     outfit_sentence,
     wet_sentence,
 )
 from caldarium.core.try_on import TriedOn, try_on
-from caldarium.core.units import Display, hours_text
+from caldarium.core.units import Display
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import moment_name
 from caldarium.web.bench import place_cursor
@@ -34,13 +34,12 @@ def show(request: Request, number: int) -> HTMLResponse:
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
     sides = {side: _side(request, course, result, side) for side in SIDES}
-    reach = max(max(each.state.need_neutral, each.state.provided) for each in sides.values())
     return page(
         request, "outfits.html", held=held, course=course, sides=sides,
         awake=[each for each in result.timeline.moments if each.kind != "night"],
         moment_name=moment_name, rows=comparison(sides["a"], sides["b"], display),
         drawings={
-            side: outfit_cut(each.person, each.state, display, reach=reach)
+            side: outfit_cut(each.person, each.state, display, reach=reach_of(sides.values()))
             for side, each in sides.items()
         },
         steps={
@@ -72,40 +71,6 @@ def _words(side: TriedOn, display: Display) -> list[str]:
         breaking_sentence(side.breaking, display),
     ]
     return [words for words in found if words]
-
-
-def comparison(a: TriedOn, b: TriedOn, display: Display) -> list[tuple[str, str, str, str]]:
-    """Rows of what differs: name, one side, the other, and the second less the first."""
-
-    def clo(name: str, one: float, other: float) -> tuple[str, str, str, str]:
-        return name, f"{one:.2f} clo", f"{other:.2f} clo", f"{number(other - one)} clo"
-
-    first, second = a.state, b.state
-    digits = [
-        (f"{name} at the end", display.temperature(one, 1), display.temperature(other, 1),
-         display.difference(other - one, 1))
-        for name, one, other in (
-            ("fingers", first.fingers.at_end, second.fingers.at_end),
-            ("toes", first.toes.at_end, second.toes.at_end),
-        )
-    ]  # fmt: skip
-    return [
-        ("verdict", first.state, second.state, ""),
-        ("worn", display.mass(a.grams), display.mass(b.grams), display.mass(b.grams - a.grams)),
-        clo("provides", first.provided, second.provided),
-        clo("needs at least", first.need_min, second.need_min),
-        clo("needs for neutral", first.need_neutral, second.need_neutral),
-        clo("short", first.gap, second.gap),
-        ("holds", hours_text(first.endurance), hours_text(second.endurance), ""),
-        ("weakest", first.weakest, second.weakest, ""),
-        ("makes", f"{first.watts:.0f} W", f"{second.watts:.0f} W",
-         f"{number(second.watts - first.watts, 0)} W"),
-        *digits,
-        ("water in the clothing", display.mass(first.water), display.mass(second.water),
-         display.mass(second.water - first.water)),
-        ("sweat", f"{first.sweat:.2f} L/h", f"{second.sweat:.2f} L/h",
-         f"{number(second.sweat - first.sweat)} L/h"),
-    ]  # fmt: skip
 
 
 @router.post("/courses/{number}/outfits")
