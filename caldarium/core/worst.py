@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment
 from caldarium.core.moments import KINDS
+from caldarium.core.nights import Night
 
 ORDER = {"gap": 0, "hot": 1, "slack": 3, "snug": 2}
 
@@ -43,6 +44,34 @@ def worst_by_kind(result: Assessment) -> dict[str, Worst]:
             if kind not in spare or worse < spare[kind][0]:
                 spare[kind] = worse, Worst(person.person, moment, state, 1, len(result.people))
     return {kind: spare[kind][1] for kind in KINDS if kind in spare}
+
+
+def coldest_bed(result: Assessment, person: str = "") -> tuple[str, int]:
+    """Who has the coldest bed of the course, or of one person, and on which day's night.
+
+    Source: figures of the assessment; a bed that nothing balances is the coldest.
+    """
+    of_one = any(each.person == person for each in result.people)
+    _, who, day = min(
+        (_margin(night), found.person, night.day)
+        for found in result.people
+        for night in found.nights
+        if not of_one or found.person == person
+    )
+    return who, day
+
+
+def beds_coldest_first(result: Assessment, day: int) -> list[tuple[str, Night]]:
+    """Everybody's bed on the night of one day. Source: figures of the assessment."""
+    beds = [
+        (found.person, night) for found in result.people for night in found.nights
+        if night.day == day
+    ]  # fmt: skip
+    return sorted(beds, key=lambda pair: _margin(pair[1]))
+
+
+def _margin(night: Night) -> float:
+    return night.margin if math.isfinite(night.margin) else float("-inf")
 
 
 def worst_by_moment(result: Assessment) -> dict[str, Worst]:

@@ -1,6 +1,5 @@
 """The night: one bed from sky to ground, hour by hour, what would change it, and all beds."""
 
-import math
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
@@ -14,8 +13,8 @@ from caldarium.core.changes import find_person, with_person
 from caldarium.core.course import Course, Person
 from caldarium.core.explain import explain_changes, explain_night
 from caldarium.core.kit import Bedding
-from caldarium.core.nights import Night
 from caldarium.core.sentences import bed_sentence, course_sentence, night_hours_sentence
+from caldarium.core.worst import beds_coldest_first, coldest_bed
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
 from caldarium.web.bench_edit import words_of
@@ -47,23 +46,13 @@ def _night_page(
     days = [each.day for each in result.people[0].nights]
     if not days:
         return page(request, "night.html", held=held, course=course, days=[])
-    known = {each.id for each in course.people}
-    _, who, worst_day = min(
-        (_margin(each), found.person, each.day)
-        for found in result.people
-        for each in found.nights
-        if person not in known or found.person == person
-    )
+    who, worst_day = coldest_bed(result, person)
     day = night if night in days else worst_day
     place = days.index(day)
     member = find_person(course, who)
-    nights = {found.person: found.nights[place] for found in result.people}
-    here = nights[who]
+    order = [(find_person(course, each), bed) for each, bed in beds_coldest_first(result, day)]
+    here = next(bed for each, bed in order if each.id == who)
     catalogue = load_catalogue()
-    order = sorted(
-        ((each, nights[each.id]) for each in course.people),
-        key=lambda pair: _margin(pair[1]),
-    )
     found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
     better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
     address = f"/courses/{number}/night?night={day}"
@@ -82,11 +71,6 @@ def _night_page(
         steps=explain_night(here, display) + explain_changes(better, display),
         summary=course_sentence(course, result),
     )  # fmt: skip
-
-
-def _margin(night: Night) -> float:
-    """For the order of beds; one that nothing balances is the coldest."""
-    return night.margin if math.isfinite(night.margin) else float("-inf")
 
 
 def _choices(member: Person, catalogue: Catalogue):
