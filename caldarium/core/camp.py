@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from caldarium.core.air import (
     air_density,
@@ -110,29 +111,32 @@ def shelter_nights(
     Source: this module; what a shelter stands is its owner's figure.
     """
     nights = [moment for moment in timeline.moments if moment.kind == "night"]
+    hours = timeline.hours
+    cloud = _cloud(hours.cloud, hours.humidity, hours.precipitation)
+    falls = precipitation_kind(hours.wet_bulb)
     found: list[ShelterNight] = []
     for shelter in course.shelters:
         sleepers = [person for person in course.people if person.shelter == shelter.id]
         if sleepers and known is not None and shelter.id in known:
             found += known[shelter.id]
         elif sleepers:
-            found += [_night(course, timeline, shelter, sleepers, night) for night in nights]
+            damp = settling(shelter, len(sleepers), hours.air, hours.humidity, hours.wind, cloud)
+            found += [
+                _night(course, timeline, shelter, sleepers, night, damp, falls) for night in nights
+            ]
     return found
 
 
 def _night(
-    course: Course, timeline: Timeline, shelter: Shelter, sleepers: list[Person], night: Moment
-) -> ShelterNight:
+    course: Course, timeline: Timeline, shelter: Shelter, sleepers: list[Person], night: Moment,
+    settled: "Settling", falls_as: NDArray[np.str_],
+) -> ShelterNight:  # fmt: skip
     hours = timeline.hours
     here = (hours.hour >= night.start) & (hours.hour <= night.end)
     if not here.any():
         here = np.abs(hours.hour - night.start) < 1
-    cloud = _cloud(hours.cloud[here], hours.humidity[here], hours.precipitation[here])
-    damp = settling(
-        shelter, len(sleepers), hours.air[here], hours.humidity[here], hours.wind[here], cloud
-    )
-    falls = precipitation_kind(hours.wet_bulb[here])
-    amount = hours.precipitation[here]
+    damp = Settling(settled.deposit[here], settled.skin[here], settled.dew[here])
+    amount, falls = hours.precipitation[here], falls_as[here]
     snow = np.where(falls == "snow", amount, 0.0)
     bears = SNOW_BEARS[shelter.kind]
     rate = float(snow.mean())

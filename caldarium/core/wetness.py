@@ -113,9 +113,11 @@ def depth(dress: Wardrobes, worn: Flags) -> Depth:
     counted = over.cumsum(axis=2, dtype=np.int8)
     inside, outside = counted - over, counted[:, :, -1:] - counted
     area = dress.cover * REGION_SHARE
-    area = (area / np.maximum(area.sum(axis=-1, keepdims=True), 1e-9))[:, None]
+    area = area / np.maximum(area.sum(axis=-1, keepdims=True), 1e-9)
     share = INWARD ** np.arange(dress.places + 1)
-    return Depth((share[inside] * area).sum(axis=-1), (share[outside] * area).sum(axis=-1))
+    return Depth(
+        *(np.einsum("pmgr,pgr->pmg", share.take(each), area) for each in (inside, outside))
+    )
 
 
 def held_back(worn: Flags, dress: Wardrobes, lies: Depth, sweat: Array, air: Array) -> Array:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
@@ -53,7 +54,7 @@ from caldarium.store.courses import Held
 from caldarium.web.bench_edit import apply_edit, copy_choices, day_entries, words_of
 from caldarium.web.dial import read_dial
 from caldarium.web.fields import Entry
-from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, display_of, page, strips_for
 
 router = APIRouter()
 GAP_ORDER = {"gap": 0, "hot": 1}
@@ -139,7 +140,7 @@ def bench_page(
         rejected = Rejected(rejected.entries, f"The dial cannot go there: {words_of(fault)}.")
     result = assessed(request, held.id, course, kept=not dial.turned)
     cursor = place_cursor(course, result, person, moment)
-    context = _context(held, course, result, cursor, display)
+    context = _context(held, course, result, cursor, display, strips_for(request))
     context |= {"dial_entries": dial_entries, "dial_words": dial_sentence(dial, display)}
     day = context["moment"].day
     entries = [
@@ -155,8 +156,9 @@ def bench_page(
 
 
 def _context(
-    held: Held, course: Course, result: Assessment, cursor: Cursor, display: Display
-) -> dict:
+    held: Held, course: Course, result: Assessment, cursor: Cursor, display: Display,
+    strips: tuple[bool, bool],
+) -> dict:  # fmt: skip
     person = find_person(course, cursor.person)
     found = next(each for each in result.people if each.person == cursor.person)
     moment = next(each for each in result.timeline.moments if each.id == cursor.moment)
@@ -164,6 +166,8 @@ def _context(
     night = _night_for(found.nights, moment.day)
     catalogue = load_catalogue()
     states = states_by_cell(result)
+    drawn = partial(strip, course, result, cursor.person, cursor.moment)
+    wide, narrow = strips
     context = {
         "held": held,
         "course": course,
@@ -184,17 +188,10 @@ def _context(
         "exposures": list(EXPOSURES),
         "summary": course_sentence(course, result),
         "caution_words": caution_sentence(course, display),
-        "strip": strip(course, result, cursor.person, cursor.moment, display, states=states),
-        "day_strip": strip(
-            course,
-            result,
-            cursor.person,
-            cursor.moment,
-            display,
-            width=372,
-            only_day=moment.day,
-            states=states,
-        ),
+        "strip": drawn(display, states=states) if wide else None,
+        "day_strip": drawn(display, width=372, only_day=moment.day, states=states)
+        if narrow
+        else None,
         "load_drawing": load_days(course, found.load, display),
         "load_words": load_sentence(person, found, display),
         "load_steps": explain_load(found.load, display),
@@ -270,8 +267,9 @@ async def edit(request: Request, number: int) -> Response:
     """Change what differs in the bench's form; what is wrong is shown where it was typed."""
     form = {key: str(value) for key, value in (await request.form()).items()}
     courses = courses_of(request)
-    result = assessed(request, number, courses.get(number).course)
-    entries, message = apply_edit(courses, number, form, display_of(request), result)
+    course = courses.get(number).course
+    result = assessed(request, number, course)
+    entries, message = apply_edit(courses, number, course, form, display_of(request), result)
     return _answer(request, number, form, Rejected(entries, message))
 
 

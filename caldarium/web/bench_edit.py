@@ -70,12 +70,14 @@ def _key(day: int, name: str) -> str:
 
 
 def apply_edit(
-    courses: Courses, number: int, form: dict[str, str], display: Display, result: Assessment
-) -> tuple[dict[str, Entry], str]:
+    courses: Courses, number: int, course: Course, form: dict[str, str], display: Display,
+    result: Assessment,
+) -> tuple[dict[str, Entry], str]:  # fmt: skip
     """Take every change in the form that is valid.
 
     Args:
         courses, number: what is changed.
+        course: as it stands.
         form: what was sent.
         display: units of what was typed.
         result: the course's assessment, for outfits that are copied.
@@ -83,7 +85,6 @@ def apply_edit(
     Returns:
         Entries that were not taken, by field name, and a message for the page.
     """
-    course = courses.get(number).course
     try:
         person = find_person(course, form.get("person", ""))
         day = int(form.get("day", "0"))

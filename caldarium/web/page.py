@@ -37,6 +37,15 @@ def display_of(request: Request) -> Display:
     return Display(customary=request.cookies.get("units") == "customary")
 
 
+def strips_for(request: Request) -> tuple[bool, bool]:
+    """Whether this browser needs the strip of the whole course, and that of one day.
+
+    A page that has run says how wide its window is; before that both are sent.
+    """
+    width = request.cookies.get("window")
+    return width != "narrow", width != "wide"
+
+
 def courses_of(request: Request) -> Courses:
     """The store behind this application."""
     return request.app.state.courses

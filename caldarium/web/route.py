@@ -1,5 +1,6 @@
 """Weather and route: the course hour by hour, its legs and its sources, changed in place."""
 
+from functools import partial
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
@@ -24,7 +25,7 @@ from caldarium.drawings.route_strip import route_strip
 from caldarium.drawings.strip import moment_name
 from caldarium.store.courses import Held
 from caldarium.web.bench import jumps, place_cursor
-from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, display_of, page, strips_for
 from caldarium.web.route_edit import (
     ALLOWANCES,
     ANCHORS,
@@ -54,6 +55,8 @@ def route_page(
     here = next(each for each in result.timeline.moments if each.id == cursor.moment)
     hours = hour_figures(course, result.timeline, here.day)
     looked_at = min(hours, key=lambda hour: abs(24 * here.day + hour.clock - here.at))
+    drawn = partial(route_strip, course, result, cursor.moment, display)
+    wide, narrow = strips_for(request)
     template = "route_body.html" if request.headers.get("hx-request") else "route.html"
     response = page(
         request, template, held=held, course=course, result=result, cursor=cursor, moment=here,
@@ -61,12 +64,8 @@ def route_page(
         worst=worst_by_kind(result), moment_name=moment_name, number=number,
         summary=course_sentence(course, result), caution_words=caution_sentence(course, display),
         first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
-        strip=route_strip(
-            course, result, cursor.moment, display, only_day=here.day if zoom == "day" else None
-        ),
-        day_strip=route_strip(
-            course, result, cursor.moment, display, width=372, only_day=here.day
-        ),
+        strip=drawn(only_day=here.day if zoom == "day" else None) if wide else None,
+        day_strip=drawn(width=372, only_day=here.day) if narrow else None,
         rows=leg_rows(course, here.day, display, faults), faults=faults,
         cautions_found=[c for c in cautions(course, result.timeline, display) if c.day == here.day],
         hours=hours, hour_steps=explain_hour(looked_at, display), looked_at=looked_at,

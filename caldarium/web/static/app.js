@@ -24,6 +24,18 @@
     queue = queue.then(() => window.htmx.ajax("GET", address, request)).catch(() => {});
   }
 
+  // The server draws only the strip that this window shows.
+  const narrow = window.matchMedia("(max-width: 760px)");
+  function sayWidth() {
+    document.cookie = `window=${narrow.matches ? "narrow" : "wide"}; path=/; max-age=31536000; SameSite=Strict`;
+  }
+  sayWidth();
+  document.addEventListener("htmx:configRequest", sayWidth);
+  narrow.addEventListener("change", () => {
+    const form = document.getElementById("edit");
+    if (form?.elements.moment) look(form.elements.person?.value ?? "", form.elements.moment.value);
+  });
+
   function showKeys() {
     const sheet = document.getElementById("keys");
     if (sheet && !sheet.open) sheet.showModal();
