@@ -95,6 +95,7 @@ def bench_edit() -> None:
         app = create_app(Path(room) / "speed.sqlite")
         app.state.courses.add(course, "made")
         client = TestClient(app)
+        client.cookies.set("window", "wide")
         winds = iter(range(1000))
         form = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
 
