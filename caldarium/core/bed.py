@@ -54,7 +54,9 @@ GROUNDS = {
         Ground("rock", 5.0, 0.25, np.inf, 0.0, _JUDGED),
         Ground("frozen", -4.0, 0.2, 0.0, 0.0, _JUDGED),
         Ground("snow", -2.0, 0.3, 0.0, 0.0, _JUDGED),
-        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock or cot"),
+        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock"),
+        Ground("cot", 0.0, 0.0, np.inf, 0.10, "judgement: still air below a cot"),
+        Ground("bunk", 0.0, 0.0, np.inf, 0.20, "judgement: boards of a hut bunk"),
     )
 }
 
@@ -172,13 +174,14 @@ class Flow:
     made: Array
 
 
-def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values) -> Flow:
+def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values, under: Values | None = None) -> Flow:
     """Heat by each path at an outside temperature.
 
     Args:
         bed: resistances, ground and lift.
         sleeper: its index sets skin temperature and posture.
         outside: air outside the shelter [°C].
+        under: temperature under the bed [°C]; the ground's own at that air where not given.
 
     Returns:
         The flows; their sum exceeds what is made where the sleeper runs into debt.
@@ -188,7 +191,7 @@ def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values) -> Flow:
     air = array(outside)
     inside = air + bed.lift
     up = (1 - UNDER_SHARE) * (sleeper.skin - inside) / bed.top
-    ground = ground_temperature(air, bed.ground)
+    ground = ground_temperature(air, bed.ground) if under is None else array(under)
     down = UNDER_SHARE * (sleeper.skin - ground) / (bed.bottom + bed.ground.resistance)
     made = kept_heat(inside, sleeper.skin, bed.top, bed.rate)
     return Flow(up / sleeper.heat_factor, down / sleeper.heat_factor, made)

@@ -23,7 +23,8 @@ Choice = tuple[str, str, Person]
 @dataclass(frozen=True)
 class BedChange:
     """One change: what it weighs more [g], degrees it brings on the night looked at [K], degrees
-    for 100 g (infinite where it weighs nothing more), and the least margin over all nights [K]."""
+    for 100 g (infinite where it weighs nothing more), the least margin over all nights [K], and
+    what the new piece costs, None where nobody said."""
 
     key: str
     words: str
@@ -31,6 +32,12 @@ class BedChange:
     degrees: float
     degrees_a_100g: float
     least_margin: float
+    cost: float | None
+
+    @property
+    def degrees_a_100(self) -> float | None:
+        """Degrees for each 100 of cost [K]. Source: the piece's own figure."""
+        return None if not self.cost else self.degrees / self.cost * 100
 
 
 def choices(
@@ -108,7 +115,8 @@ def ranked(
         lighter = grams < 0 and least[row] >= 0
         if degrees >= LEAST_K or lighter:
             rate = degrees / grams * 100 if grams > 0 else float("inf")
-            changes.append(BedChange(key, words, grams, degrees, rate, float(least[row])))
+            cost = _new_cost(person, variant)
+            changes.append(BedChange(key, words, grams, degrees, rate, float(least[row]), cost))
     return sorted(changes, key=lambda each: (each.degrees < LEAST_K, -each.degrees_a_100g,
                                              -each.degrees))  # fmt: skip
 
@@ -122,6 +130,21 @@ def lowest_temperatures(course: Course, timeline: Timeline, people: Sequence[Per
     bed = beds.with_top(beds.clothed[:, None])
     own = bed_room.lowest_temperature(bed, bed_room.Sleeper(beds.index)) - beds.claimed
     return np.where(np.isfinite(own), own, bed_room.NIGHT_RANGE[1])
+
+
+def _bed_pieces(person: Person) -> list[Bag | Pad | Liner | Cover | Garment]:
+    """Everything a change to the bed can bring."""
+    bedding = person.bedding
+    single = (person.bag, bedding.over, bedding.liner, bedding.cover)
+    return [*person.pads, *person.garments, *(each for each in single if each is not None)]
+
+
+def _new_cost(before: Person, after: Person) -> float | None:
+    """What the pieces cost that were not there before; None where one has no figure."""
+    had = {each.id for each in _bed_pieces(before)}
+    costs = [each.cost for each in _bed_pieces(after) if each.id not in had]
+    known = [each for each in costs if each is not None]
+    return sum(known) if known and len(known) == len(costs) else None
 
 
 def _bed_grams(person: Person) -> float:

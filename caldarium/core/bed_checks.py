@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from caldarium.core.bedding import GIRTH, QUILT_EASE_CM, WRAPS, shoulders_cm
-from caldarium.core.course import Person
+from caldarium.core.bedding import GIRTH, QUILT_EASE_CM, WRAPS, bed_partner, shoulders_cm
+from caldarium.core.course import Course, Person
 from caldarium.core.nights import Night
 from caldarium.core.units import Display
 
@@ -15,13 +15,13 @@ COMFORT_LENGTH = 0.05
 """Room a bag needs beyond the sleeper's height [m]: judgement."""
 
 
-def bed_queries(person: Person) -> list[str]:
+def bed_queries(course: Course, person: Person) -> list[str]:
     """Sentences on what does not fit or contradicts itself; none where all is well.
 
     Source: judgement, see the constants; fit by height and shoulders is common practice, no
         published source.
     """
-    found: list[str] = []
+    found = _shared_queries(course, person)
     bag, bedding = person.bag, person.bedding
     wide = shoulders_cm(person)
     if bag is not None and bag.fits_to_m is not None and person.height_m > bag.fits_to_m:
@@ -58,6 +58,28 @@ def bed_queries(person: Person) -> list[str]:
         found.append("The torso pad leaves the legs on the ground: put something under the feet.")
     if bedding.hammock is not None and bedding.hammock.underquilt is None and not person.pads:
         found.append("A hammock without underquilt or pad is cold in any but a warm night.")
+    return found
+
+
+def _shared_queries(course: Course, person: Person) -> list[str]:
+    """What does not fit where two share a bed."""
+    partner = bed_partner(course, person)
+    if partner is None:
+        return []
+    found: list[str] = []
+    bag = person.bag or partner.bag
+    if partner.shelter != person.shelter:
+        found.append(f"{person.name} and {partner.name} share a bed in different shelters.")
+    if bag is not None and (person.bag is None or partner.bag is None):
+        both = shoulders_cm(person) + shoulders_cm(partner)
+        if bag.shape == "bag" and (bag.width_cm is None or bag.width_cm < GIRTH * both):
+            found.append(f"{bag.name} is a bag for one: two need a quilt, or two bags joined.")
+        elif bag.width_cm is not None and bag.width_cm < WRAPS * both / 1.3:
+            found.append(
+                f"{bag.name} is {bag.width_cm:g} cm wide over two people of {both:.0f} cm together."
+            )
+    if person.bedding.hammock is not None or partner.bedding.hammock is not None:
+        found.append("Two in one bed do not lie in a hammock.")
     return found
 
 

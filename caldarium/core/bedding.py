@@ -10,9 +10,10 @@ import numpy as np
 
 from caldarium.core import bed as bed_room
 from caldarium.core.clothing import REGIONS
+from caldarium.core.cold import LEWIS_PERMEABILITY, saturation
 from caldarium.core.course import Course, Person
 from caldarium.core.kit import Bag
-from caldarium.core.quantities import CLO, R_US, Array
+from caldarium.core.quantities import CLO, R_US, Array, Flags, array
 
 NO_BAG = 0.085 + 0.05
 """Air and base layer above a sleeper without a bag [m² K/W]."""
@@ -20,6 +21,8 @@ SHOULDERS = 0.26
 """Breadth over the shoulders as a share of height, where it was not measured: judgement."""
 LEAKS = {True: 0.04, False: 0.12}
 """Share of a quilt's insulation lost to draughts, with straps and without: judgement."""
+TURNING = {"little": 1.0, "much": 1.6}
+"""More of it under a sleeper who turns much: judgement."""
 LEAK_A_CM, MOST_LEAK = 0.01, 0.45
 """More of it for each centimetre that a quilt is too narrow: judgement."""
 WRAPS = 2.2
@@ -38,7 +41,22 @@ TORSO_SHARE = 0.65
 """Share of what a sleeper lies on that a torso pad reaches: judgement."""
 UNDER_FEET = {"nothing": 0.0, "spare clothes": 0.15, "sit pad": 0.25}
 """What lies under the legs where a torso pad ends [m² K/W]: judgement."""
+LABEL_SHARE = bed_room.LABEL_HUMIDITY / 100
+LATENT_G = 0.68
+"""Heat of evaporation [W h/g]."""
 _HEAD = REGIONS.index("head")
+TOGETHER = 0.85
+"""Heat that leaves upward and round two in one bed, over that of each alone: judgement; side by
+side is warmer is common practice, no published source."""
+CONDENSES_BELOW, CONDENSES_OVER, MOST_CONDENSED = 5.0, 25.0, 0.8
+"""Share of a sleeper's insensible sweat that stays in the fill: none in air of that temperature
+[°C], all it ever is that many kelvin lower: judgement."""
+UNDER_COVER = 0.2
+"""More of it under a cover or bivouac bag: judgement."""
+DRIED_BY_DAY = 0.3
+"""Share of a bag's damp that a day takes out again: judgement."""
+BAG_FABRIC = 2.5
+"""Fill of a bag that takes up damp [m²]: judgement."""
 
 
 @lru_cache(maxsize=1024)
@@ -72,13 +90,75 @@ def worn_share(bag: Bag, course: Course) -> float:
     return 1 - min(lost, MOST_WORN)
 
 
-def draught(bag: Bag, person: Person) -> float:
-    """Share of a quilt's insulation lost to draughts; none of a bag's. Source: LEAKS."""
+def draught(bag: Bag, person: Person, shared_with_cm: float = 0.0) -> float:
+    """Share of a quilt's insulation lost to draughts; none of a bag's.
+
+    Args:
+        bag: the quilt.
+        person: under it.
+        shared_with_cm: shoulders of whoever else is under it [cm].
+
+    Source: LEAKS.
+    """
     if bag.shape == "bag":
         return 0.0
-    wanted = WRAPS * shoulders_cm(person) + QUILT_EASE_CM
+    wanted = WRAPS * shoulders_cm(person) + QUILT_EASE_CM + shared_with_cm
     short = max(wanted - bag.width_cm, 0.0) if bag.width_cm else 0.0
-    return min(LEAKS[bag.straps] + LEAK_A_CM * short, MOST_LEAK)
+    leak = LEAKS[bag.straps] * TURNING[person.bedding.turns]
+    return min(leak + LEAK_A_CM * short, MOST_LEAK)
+
+
+def bed_partner(course: Course, person: Person) -> Person | None:
+    """Whoever shares a person's bed: named by either of the two. Source: none, bookkeeping."""
+    for other in course.people:
+        if other.id != person.id and (
+            person.bedding.beside == other.id or other.bedding.beside == person.id
+        ):
+            return other
+    return None
+
+
+def under_one_cover(course: Course, person: Person) -> Person:
+    """The person with the partner's bag over them where they have none of their own.
+
+    Source: none, bookkeeping.
+    """
+    partner = bed_partner(course, person)
+    if partner is None or person.bag is not None:
+        return person
+    over = person.bedding.over or partner.bedding.over
+    bedding = person.bedding.model_copy(update={"over": over})
+    return person.model_copy(update={"bag": partner.bag, "bedding": bedding})
+
+
+def damp(
+    top: Array, bag: Array, inside: Array, hours: Array, covered: Flags, holds: Array
+) -> tuple[Array, Array]:
+    """Water that a bag has gathered by each night, and its share of all it could hold.
+
+    Args:
+        top: resistance above the sleeper [m² K/W, P x 1].
+        bag: whether there is a bag, 0 or 1 [P x 1].
+        inside: air at the bed [°C, P x N].
+        hours: length of each night [h, N].
+        covered: beds in a cover [P x 1].
+        holds: water that the fill can take up [g/m², P x 1].
+
+    Returns:
+        Water at the beginning of each night [g, P x N], and that over what soaks it, 0 to 1.
+
+    Source: insensible sweat of ISO 11079 through the bed; what stays in the fill is judgement.
+    """
+    skin = array(33.0)
+    drive = saturation(skin) - LABEL_SHARE * saturation(inside)
+    sweat = bed_room.SKIN_WETTEDNESS * drive / (LEWIS_PERMEABILITY * top) / LATENT_G
+    share = np.clip((CONDENSES_BELOW - inside) / CONDENSES_OVER, 0.0, 1.0) * MOST_CONDENSED
+    share = np.minimum(share + UNDER_COVER * covered * (share > 0), 0.9)
+    gained = sweat * bed_room.STANDARD_AREA * hours * share * bag
+    water = np.zeros(gained.shape)
+    for night in range(1, gained.shape[1]):
+        water[:, night] = (water[:, night - 1] + gained[:, night - 1]) * (1 - DRIED_BY_DAY)
+    return water, np.minimum(water / (holds * BAG_FABRIC), 1.0)
 
 
 def bag_by_region(course: Course, person: Person) -> Array:
@@ -86,12 +166,15 @@ def bag_by_region(course: Course, person: Person) -> Array:
 
     Source: labels inverted; draughts, wear, hoods, liners and covers by judgement.
     """
+    partner = bed_partner(course, person)
+    person = under_one_cover(course, person)
+    beside = shoulders_cm(partner) if partner else 0.0
     bedding = person.bedding
     whole = 0.0
     for bag, share in ((person.bag, 1.0), (bedding.over, OVER_SHARE)):
         if bag is not None:
             own = (bag_top(bag) - NO_BAG) * worn_share(bag, course) * share
-            whole += own * (1 - draught(bag, person))
+            whole += own * (1 - draught(bag, person, beside))
     liner = bedding.liner
     if liner is not None and not course.liner_claims:
         whole += bed_room.TIGHT_BAG_SHARE * liner.clo * CLO
@@ -101,7 +184,7 @@ def bag_by_region(course: Course, person: Person) -> Array:
     hooded = [bag for bag in (person.bag, bedding.over) if bag and bag.hood and bag.shape == "bag"]
     if not hooded:
         found[_HEAD] = NO_BAG
-    return found
+    return found / TOGETHER if partner else found
 
 
 def clothes_share(person: Person) -> float:

@@ -39,13 +39,14 @@ WINDBREAK = 0.7
 """Share of the gust left behind a wall of snow or stones, or with the narrow end turned into it:
 judgement."""
 SNOW_BEARS = {
-    "double skin": 12.0, "single skin": 8.0, "tarp": 5.0, "bivouac bag": 20.0,
-    "snow shelter": 1000.0, "hut": 150.0,
+    "double skin": 12.0, "single skin": 8.0, "tarp": 5.0, "hammock tarp": 5.0, "bivouac bag": 20.0,
+    "group shelter": 3.0, "snow shelter": 1000.0, "igloo": 1000.0, "bothy": 150.0, "hut": 150.0,
 }  # fmt: skip
 """Snow on the roof from which it must be cleared [kg/m²]: judgement."""
 BREEZE = {
     "double skin": (3.0, 4.0), "single skin": (2.0, 3.0), "tarp": (30.0, 40.0),
-    "bivouac bag": (3.0, 3.0), "snow shelter": (1.5, 0.5), "hut": (1.0, 0.5),
+    "hammock tarp": (40.0, 60.0), "bivouac bag": (3.0, 3.0), "group shelter": (4.0, 3.0),
+    "snow shelter": (1.5, 0.5), "igloo": (2.0, 0.5), "bothy": (2.0, 1.5), "hut": (1.0, 0.5),
 }  # fmt: skip
 """Air changes of a kind of shelter in calm air, and for each m/s at the walls [1/h]: judgement."""
 PLACE_M2, PLACE_HEIGHT = 1.4, 1.0
@@ -59,6 +60,11 @@ WET_NIGHT = 8.0
 """Rain in a night from which a thin wall or floor is worth a word [mm]: judgement."""
 IN_CLOUD, HALF_CLEAR = 98.0, 50.0
 """Humidity from which a camp is in cloud [%], and cover taken where nothing is known [%]."""
+BUILT = {"snow shelter", "igloo", "bothy", "hut"}
+"""Kinds that stand where they are, without anchors."""
+OPEN_SIDES = {"tarp", "hammock tarp"}
+WET_KIT_M2 = 0.35
+"""Floor or porch that a sleeper's pack, boots and wet clothes take [m²]: judgement."""
 STAND_FREE_TO = 10.0
 """Gust to which a free-standing shelter stays where it is without anchors, with people in it
 [m/s]: judgement."""
@@ -250,7 +256,6 @@ def _verdicts(
 ) -> tuple[list[str], list[str]]:  # fmt: skip
     """Faults that make a shelter unfit for a night, and notes that do not."""
     faults: list[str] = []
-    notes: list[str] = []
     if gust > shelter.gust_ms:
         helped = gust * WINDBREAK <= shelter.gust_ms
         cure = "behind a wall or turned narrow end on it would stand" if helped else "move camp"
@@ -259,24 +264,43 @@ def _verdicts(
         faults.append(f"{len(sleepers)} sleepers in {shelter.places} places")
     camp = course.days[night.day].camp
     ground: set[str] = set(camp.anchors if camp else ())
-    if not ground & set(shelter.anchors) and not (shelter.stands_free and gust <= STAND_FREE_TO):
+    held = shelter.kind in BUILT or (shelter.stands_free and gust <= STAND_FREE_TO)
+    if not ground & set(shelter.anchors) and not held:
         takes = " or ".join(camp.anchors) if camp and camp.anchors else "no anchors"
         faults.append(f"the ground takes {takes}, it came with {' and '.join(shelter.anchors)}")
-    missing = [each for each in shelter.poles_from if each not in {p.id for p in sleepers}]
-    if missing:
-        names = ", ".join(p.name for p in course.people if p.id in missing) or "somebody gone"
-        faults.append(f"its poles walk with {names}, who sleeps elsewhere")
-    notes += _room(shelter, sleepers)
+    here = {person.id for person in sleepers}
+    for what, carriers in (
+        ("its poles walk", set(shelter.poles_from)),
+        ("parts of it walk", {part.carried_by for part in shelter.parts if part.carried_by}),
+    ):
+        elsewhere = carriers - here
+        if elsewhere:
+            names = [p.name for p in course.people if p.id in elsewhere] or ["somebody gone"]
+            faults.append(f"{what} with {', '.join(names)}, who sleeps elsewhere")
+    faults += broken_rules(course, shelter.id)
+    insects = camp is not None and camp.insects
+    return faults, [*_weak_points(shelter, rain, insects), *_room(shelter, sleepers)]
+
+
+def _weak_points(shelter: Shelter, rain: float, insects: bool) -> list[str]:
+    """What lets water or insects in, or asks for care."""
+    found: list[str] = []
+    if shelter.kind == "group shelter":
+        found.append("a group shelter is for holds: people sit in it, nobody lies down")
+    if shelter.condition != "sound":
+        found.append(f"it is {shelter.condition}: pitch it once before it is needed")
+    if insects and not shelter.net:
+        found.append("insects come in: take head nets or a hanging net")
     if rain >= WET_NIGHT:
         if shelter.wall_mm is not None and shelter.wall_mm < DRY_WALL:
-            notes.append(f"a wall of {shelter.wall_mm:.0f} mm leaks in long rain")
+            found.append(f"a wall of {shelter.wall_mm:.0f} mm leaks in long rain")
         if shelter.floor_mm is not None and shelter.floor_mm < DRY_FLOOR:
-            notes.append(f"a floor of {shelter.floor_mm:.0f} mm leaks under a knee on wet ground")
+            found.append(f"a floor of {shelter.floor_mm:.0f} mm leaks under a knee on wet ground")
         if shelter.inner_first:
-            notes.append("the inner is pitched first and gets wet: hold the fly over it")
-        if shelter.kind == "tarp":
-            notes.append("rain and wind come in under a tarp: pitch it low, keep bags in covers")
-    return faults, notes
+            found.append("the inner is pitched first and gets wet: hold the fly over it")
+        if shelter.kind in OPEN_SIDES:
+            found.append("rain and wind come in under a tarp: pitch it low, keep bags in covers")
+    return found
 
 
 def _room(shelter: Shelter, sleepers: list[Person]) -> list[str]:
@@ -291,6 +315,39 @@ def _room(shelter: Shelter, sleepers: list[Person]) -> list[str]:
             f"the foot of {tallest.name}'s bag touches the wall and gets wet: "
             f"{tallest.height_m:g} m in {shelter.length_m:g} m"
         )
+    needed = WET_KIT_M2 * len(sleepers)
+    if kit_room(shelter, sleepers) < needed:
+        found.append(
+            f"packs, boots and wet clothes need about {needed:.1f} m² beside the sleepers; "
+            "bag what stays outside"
+        )
+    return found
+
+
+def kit_room(shelter: Shelter, sleepers: Sequence[Person]) -> float:
+    """Floor and porch beside the sleepers [m²]; NaN where the shelter was not measured.
+
+    Source: sleepers' own sizes.
+    """
+    if not (shelter.length_m and shelter.width_m):
+        return float("nan")
+    lying = sum(width_m(person) * (person.height_m + LOFT_M) for person in sleepers)
+    return shelter.length_m * shelter.width_m - lying + (shelter.porch_m2 or 0.0)
+
+
+def broken_rules(course: Course, shelter: str) -> list[str]:
+    """Wishes on who sleeps with whom that a shelter breaks. Source: the course's own rules."""
+    where = {person.id: person.shelter for person in course.people}
+    names = {person.id: person.name.split()[0] for person in course.people}
+    found: list[str] = []
+    for rule in course.sleep_rules:
+        told = [each for each in rule.people if each in where]
+        here = [each for each in told if where[each] == shelter]
+        who = " and ".join(names[each] for each in told)
+        if rule.kind == "apart" and len(here) > 1:
+            found.append(f"{who} were to sleep apart")
+        elif rule.kind == "together" and here and len(here) < len(told):
+            found.append(f"{who} were to sleep together")
     return found
 
 

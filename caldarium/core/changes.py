@@ -252,6 +252,25 @@ def set_pads(person: Person, pads: list[Pad]) -> Person:
     return bare
 
 
+def carry_part(course: Course, shelter: str, part: str, carrier: str | None) -> Course:
+    """The course with a part of a shelter carried by somebody named, or split evenly again.
+
+    Raises:
+        KeyError: for a part that is not there.
+
+    Source: none, bookkeeping.
+    """
+    tent = next((each for each in course.shelters if each.id == shelter), None)
+    if tent is None or all(each.id != part for each in tent.parts):
+        raise KeyError(part)
+    parts = tuple(
+        each.altered(carried_by=carrier) if each.id == part else each for each in tent.parts
+    )
+    altered = tent.altered(parts=parts)
+    shelters = tuple(altered if each.id == shelter else each for each in course.shelters)
+    return course.altered(shelters=shelters)
+
+
 def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
     """Move a person into a shelter: one of the course by id, a new one, or none.
 

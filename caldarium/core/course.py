@@ -38,6 +38,13 @@ class Overrule(Value):
     worn: bool
 
 
+class SleepRule(Value):
+    """The user's word on who sleeps with whom."""
+
+    kind: Literal["together", "apart"]
+    people: tuple[Identifier, ...] = Field(min_length=2, max_length=40)
+
+
 class Person(Value):
     """A member of the course, with everything worn and carried."""
 
@@ -96,6 +103,7 @@ class Course(Value):
     )
     clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
     liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
+    sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
     wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(
         default=(), max_length=12,
@@ -116,9 +124,13 @@ class Course(Value):
         if self.expedition_sd < self.cautious_sd:
             raise ValueError("expedition must not be less cautious than cautious")
         known = {shelter.id for shelter in self.shelters}
+        names = {person.id for person in self.people}
         for person in self.people:
             if person.shelter is not None and person.shelter not in known:
                 raise ValueError(f"{person.name} sleeps in an unknown shelter {person.shelter}")
+            beside = person.bedding.beside
+            if beside is not None and (beside == person.id or beside not in names):
+                raise ValueError(f"{person.name} shares a bed with {beside}, who is not there")
         for number, (day, start) in enumerate(zip(self.days, self.starts, strict=True), 1):
             if day.camp is None and number < len(self.days):
                 raise ValueError(f"day {number} needs a camp: only the last day may end at home")

@@ -198,7 +198,7 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air, *, opened: bool = False) -
     walking = air.where.walking_speed[:, :, None, None]
     totals = total_insulation(region_insulation(layers) * CLO, speed, walking, permeability)
     bare = cold.air_layer(air.where.air_speed, air.where.walking_speed)[:, :, None]
-    totals = np.maximum(totals, bare[..., None])
+    totals = np.where(layers > 0, np.maximum(totals, bare[..., None]), bare[..., None])
     return Worth(totals, uniform_equivalent(totals, bare))
 
 

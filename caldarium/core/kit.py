@@ -6,13 +6,28 @@ from pydantic import AfterValidator, Field, model_validator
 
 from caldarium.core.clothing import REGIONS
 from caldarium.core.materials import MATERIALS
-from caldarium.core.value import Grams, Identifier, Name, Value
+from caldarium.core.value import Grams, Identifier, Name, Value, refuse_twice
 
 Layer = Literal["base", "mid", "insulation", "shell"]
 Purpose = Literal["warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort"]
-ShelterKind = Literal["double skin", "single skin", "tarp", "bivouac bag", "snow shelter", "hut"]
+ShelterKind = Literal[
+    "double skin",
+    "single skin",
+    "tarp",
+    "hammock tarp",
+    "bivouac bag",
+    "group shelter",
+    "snow shelter",
+    "igloo",
+    "bothy",
+    "hut",
+]
 Vents = Literal["none", "some", "wide"]
 Anchor = Literal["pegs", "long pegs", "stones and lines", "broad or buried", "trees"]
+Fill = Literal["down", "treated down", "synthetic fill"]
+Cost = Annotated[
+    float, Field(ge=0, le=100000, description="what it costs to buy, in the school's own money")
+]
 Label = Literal["comfort", "limit", "maker's number"]
 
 
@@ -59,6 +74,7 @@ class Garment(Value):
     always: bool = Field(default=False, description="worn at every waking moment")
     only_at_camp: bool = Field(default=False, description="goes on or off with the boots off")
     only_asleep: bool = Field(default=False, description="kept dry for the bag")
+    cost: Cost | None = None
     source: str = Field(default="", max_length=200, description="where the warmth comes from")
 
     @model_validator(mode="after")
@@ -117,6 +133,8 @@ class Bag(Value):
     fits_to_m: float | None = Field(default=None, ge=1.2, le=2.4, description="tallest sleeper [m]")
     nights_used: int = Field(default=0, ge=0, le=5000)
     washes: int = Field(default=0, ge=0, le=200)
+    fill: Fill = Field(default="down", description="what damp does to it")
+    cost: Cost | None = None
 
 
 class Pad(Value):
@@ -128,6 +146,7 @@ class Pad(Value):
     mass_g: Grams
     length: Literal["full", "torso"] = "full"
     width_cm: float | None = Field(default=None, ge=30, le=200)
+    cost: Cost | None = None
 
 
 class Liner(Value):
@@ -138,6 +157,7 @@ class Liner(Value):
     clo: float = Field(ge=0, le=3, description="over the skin it covers [clo]")
     claims_k: float = Field(default=0, ge=0, le=15, description="degrees its maker claims [K]")
     mass_g: Grams
+    cost: Cost | None = None
 
 
 class Cover(Value):
@@ -147,6 +167,7 @@ class Cover(Value):
     name: Name
     clo: float = Field(ge=0, le=2, description="what it adds with its air [clo]")
     mass_g: Grams
+    cost: Cost | None = None
 
 
 class Hammock(Value):
@@ -162,6 +183,7 @@ class Hammock(Value):
 
 
 FeetOn = Literal["nothing", "spare clothes", "sit pad"]
+Raised = Literal["no", "cot", "hut bunk"]
 
 
 class Bedding(Value):
@@ -173,13 +195,28 @@ class Bedding(Value):
     hammock: Hammock | None = None
     hot_bottle_l: float = Field(default=0, ge=0, le=3, description="filled boiling at bedtime [L]")
     feet_on: FeetOn = Field(default="spare clothes", description="where a torso pad ends")
+    raised: Raised = Field(default="no", description="what lifts the bed off the ground")
+    cot_g: Annotated[float, Field(ge=0, le=20000)] = 0
+    turns: Literal["little", "much"] = Field(default="little", description="the sleeper, at night")
+    beside: Identifier | None = Field(
+        default=None, description="whoever shares this bed, under one cover where they have none"
+    )
 
     @property
     def mass_g(self) -> float:
         """What all of it weighs, without water for the bottle [g]."""
         parts = [each for each in (self.over, self.liner, self.cover, self.hammock) if each]
         under = self.hammock.underquilt if self.hammock else None
-        return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0)
+        return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0) + self.cot_g
+
+
+class Part(Value):
+    """A part of a shelter that is carried by itself; by nobody named, it is split evenly."""
+
+    id: Identifier
+    name: Name
+    mass_g: Grams
+    carried_by: Identifier | None = None
 
 
 class Shelter(Value):
@@ -206,6 +243,22 @@ class Shelter(Value):
     poles_from: tuple[Identifier, ...] = Field(
         default=(), description="people whose walking poles hold it up"
     )
+    parts: tuple[Part, ...] = Field(
+        default=(), max_length=12, description="parts of its mass that are carried by themselves"
+    )
+    net: bool = Field(default=True, description="insects stay out")
+    porch_m2: float | None = Field(default=None, ge=0, le=20, description="under cover outside")
+    condition: Literal["sound", "worn", "mended"] = "sound"
+
+    @model_validator(mode="after")
+    def _parts_fit(self) -> Self:
+        refuse_twice([part.id for part in self.parts], f"{self.name} has two parts with the id")
+        parts = sum(part.mass_g for part in self.parts)
+        if parts > self.mass_g + 0.5:
+            raise ValueError(
+                f"the parts of {self.name} weigh {parts:,.0f} g, the whole {self.mass_g:,.0f} g"
+            )
+        return self
 
 
 class Item(Value):

@@ -28,15 +28,20 @@ class Load:
 
 
 def shelter_share(course: Course, person: Person) -> float:
-    """A person's part of the shelter they sleep in, split evenly [g].
+    """A person's part of the shelters [g]: parts given to them by hand, and an even share of the
+    rest of the shelter they sleep in.
 
     Source: common practice, no published source.
     """
-    if person.shelter is None:
-        return 0.0
-    sleepers = sum(other.shelter == person.shelter for other in course.people)
-    mass = next(shelter.mass_g for shelter in course.shelters if shelter.id == person.shelter)
-    return mass / sleepers
+    found = 0.0
+    names = {other.id for other in course.people}
+    for shelter in course.shelters:
+        given = [part for part in shelter.parts if part.carried_by in names]
+        found += sum(part.mass_g for part in given if part.carried_by == person.id)
+        if shelter.id == person.shelter:
+            sleepers = sum(other.shelter == person.shelter for other in course.people)
+            found += (shelter.mass_g - sum(part.mass_g for part in given)) / sleepers
+    return found
 
 
 def person_load(course: Course, person: Person, worn_garments: frozenset[str]) -> Load:

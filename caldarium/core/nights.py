@@ -14,11 +14,14 @@ from caldarium.core.bedding import (
     bottle_watts,
     claimed,
     clothes_share,
+    damp,
+    under_one_cover,
     under_resistance,
 )
 from caldarium.core.cold import air_layer
 from caldarium.core.course import Course, Person
 from caldarium.core.effort import body_area
+from caldarium.core.materials import MATERIALS
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.quantities import Array, Flags
 from caldarium.core.shelter import SHELTER_CLASSES, thermal_lift
@@ -28,6 +31,9 @@ TIMES_A_NIGHT = 21
 WAKING_DEBT = 13.0
 """Heat debt at which a sleeper wakes of cold [W h/m²]: judgement, a third of the limit of ISO
 11079."""
+GROUND_HOURS = 5.0
+"""Hours by which the ground under a bed follows the air: judgement; soil physics has a few hours
+for its first centimetres."""
 COVER_WIND = 0.1
 """Share of the wind that reaches a bed inside a cover: judgement."""
 SLACK_MARGIN = 10.0
@@ -40,7 +46,8 @@ class Night:
 
     Temperatures [°C], margin and lift [K], heat [W], resistances [m² K/W], endurance [h]. The hours
     until which the bed is comfortable and at which the sleeper wakes are on the course's clock,
-    infinite where there is none; debt is the largest of the night [W h/m²]. Through the night:
+    infinite where there is none; debt is the largest of the night [W h/m²], damp what the bag has
+    gathered on the nights before [g]. Through the night:
     hours on that clock, air outside [°C] and heat debt [W h/m²].
     """
 
@@ -68,18 +75,20 @@ class Night:
     hours: tuple[float, ...]
     air: tuple[float, ...]
     debts: tuple[float, ...]
+    damp: float
 
 
 @dataclass(frozen=True)
 class Beds:
     """Beds of P people on N nights, looked at H times a night.
 
-    bag of the label and clothed with everything in and over it [m² K/W, P]; upper by region without
-    clothes [P x 7] and share of the clothes that counts [P]; bottom [P]; lost [m² K/W] to wind and
-    lift [K] by person and night, and by hour [P x N x H]; index of the sleeper [P x 1], heat they
-    make [W/m², P x N], degrees a liner is believed to bring [K, P x 1], heat of a hot bottle
-    [W/m², P x N x H]; clothes are the flags of pieces worn inside [P x G]; hour on the course's
-    clock and air outside [°C, N x H].
+    bag of the label and clothed with everything in and over it [m² K/W, P]; upper by region
+    without clothes [P x 7] and share of the clothes that counts [P]; bottom [P]; lost [m² K/W] to
+    wind and damp, and lift [K] by person and night, and by hour [P x N x H]; index of the sleeper
+    [P x 1], heat they make [W/m², P x N], degrees a liner is believed to bring [K, P x 1], damp
+    that bags have gathered before each night [g, P x N], heat of a hot bottle [W/m², P x N x H];
+    clothes are the flags of pieces worn inside [P x G]; hour on the course's clock, air outside,
+    and the air that the ground answers to, later than the air itself [°C, N x H].
     """
 
     nights: tuple[Moment, ...]
@@ -96,10 +105,12 @@ class Beds:
     index: Array
     made: Array
     claimed: Array
+    damp: Array
     bottle: Array
     clothes: Flags
     hour: Array
     outside: Array
+    lagging: Array
 
     @property
     def low(self) -> Array:
@@ -156,7 +167,7 @@ def lay_beds(
     lift, wall = np.zeros(shape), np.ones((len(people), 1))
     outside = np.array([night.air for night in nights])
     wind = np.array([night.wind for night in nights])
-    hour, air, blown = _hours_of(nights, timeline)
+    hour, air, blown, lagging = _hours_of(nights, timeline)
     lift_by_hour = np.zeros((*shape, TIMES_A_NIGHT))
     for shelter in course.shelters:
         rows = [row for row, each in enumerate(people) if each.shelter == shelter.id]
@@ -183,21 +194,31 @@ def lay_beds(
     walked = np.array([_walked(timeline, night.day) for night in nights])
     made = bed_room.METABOLIC_RATE * quiet_heat(course.allowances, walked)
     since = hour - hour[:, :1] if nights else hour
+    clothed = bed_room.top_with_clothes(upper, inside, share)
+    bags = [under_one_cover(course, person).bag for person in people]
+    fills = [MATERIALS[bag.fill if bag else "down"] for bag in bags]
+    tops = np.array([bag_top(bag) for bag in bags])
+    water, soaked = damp(
+        clothed[:, None], np.array([[float(bag is not None)] for bag in bags]), outside + lift,
+        np.array([night.hours for night in nights]), covered,
+        np.array([[fill.holds] for fill in fills]),
+    )  # fmt: skip
+    wet_loss = soaked * np.array([[1 - fill.wet_share] for fill in fills])
+    wet_loss = wet_loss * (tops - NO_BAG)[:, None]
     return Beds(
         nights=nights,
         grounds=tuple(
-            tuple("off" if person.bedding.hammock else _ground_name(course, night)
-                  for night in nights)
+            tuple(_ground_name(course, person, night) for night in nights)
             for person in people
         ),
-        bag=np.array([bag_top(person.bag) for person in people]),
+        bag=tops,
         upper=upper,
         share=share,
-        clothed=bed_room.top_with_clothes(upper, inside, share),
+        clothed=clothed,
         bottom=np.array([under_resistance(person) for person in people]),
-        lost=still - air_layer(gust, 0.0),
+        lost=still - air_layer(gust, 0.0) + wet_loss,
         lift=lift,
-        lost_by_hour=still - air_layer(gust[..., None] * blown, 0.0),
+        lost_by_hour=still - air_layer(gust[..., None] * blown, 0.0) + wet_loss[..., None],
         lift_by_hour=lift_by_hour,
         index=np.array([[person.sleeper_index] for person in people]),
         made=np.broadcast_to(made, shape),
@@ -206,11 +227,14 @@ def lay_beds(
         clothes=clothes,
         hour=hour,
         outside=air,
+        lagging=lagging,
+        damp=water,
     )  # fmt: skip
 
 
-def _hours_of(nights: tuple[Moment, ...], timeline: Timeline) -> tuple[Array, Array, Array]:
-    """Times looked at in each night, the air then, and the wind over the night's own [N x H]."""
+def _hours_of(nights: tuple[Moment, ...], timeline: Timeline) -> tuple[Array, Array, Array, Array]:
+    """Times looked at in each night, the air then, the wind over the night's own, and the air that
+    the ground answers to [N x H]."""
     steps = np.linspace(0.0, 1.0, TIMES_A_NIGHT)
     starts = np.array([night.start for night in nights])[:, None]
     ends = np.array([night.end for night in nights])[:, None]
@@ -219,7 +243,16 @@ def _hours_of(nights: tuple[Moment, ...], timeline: Timeline) -> tuple[Array, Ar
     air = np.interp(hour, hours.hour, hours.air)
     wind = np.interp(hour, hours.hour, hours.wind)
     own = np.array([max(night.wind, 0.1) for night in nights])[:, None]
-    return hour, air, wind / np.maximum(own, 0.1)
+    lagging = np.interp(hour, hours.hour, _lagging(hours.air))
+    return hour, air, wind / np.maximum(own, 0.1), lagging
+
+
+def _lagging(air: Array) -> Array:
+    """Hourly air as the ground's surface follows it, GROUND_HOURS behind [°C]."""
+    found = air.copy()
+    for hour in range(1, len(air)):
+        found[hour] = found[hour - 1] + (air[hour] - found[hour - 1]) / GROUND_HOURS
+    return found
 
 
 def _walked(timeline: Timeline, day: int) -> float:
@@ -257,7 +290,8 @@ def through_nights(beds: Beds, own: Array) -> NightHours:
         rate=beds.made[..., None] + beds.bottle,
     )
     outside = beds.outside + beds.claimed[..., None]
-    flow = bed_room.heat_flow(bed, bed_room.Sleeper(beds.index[..., None]), outside)
+    under = bed_room.ground_temperature(beds.lagging, bed.ground)
+    flow = bed_room.heat_flow(bed, bed_room.Sleeper(beds.index[..., None]), outside, under)
     balance = flow.made - flow.up - flow.down
     debt = np.zeros(balance.shape)
     steps = np.diff(beds.hour, axis=1)
@@ -321,6 +355,7 @@ def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
         "comfortable_until": _first_hour(beds, through.balance < 0),
         "wakes": _first_hour(beds, through.debt > WAKING_DEBT),
         "debt": through.debt.max(axis=-1, initial=0.0),
+        "damp": beds.damp,
     }
     table = {name: values.tolist() for name, values in columns.items()}
     hot = (low > too_warm).tolist()
@@ -345,7 +380,14 @@ def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
     ]
 
 
-def _ground_name(course: Course, night: Moment) -> str:
+RAISED = {"cot": "cot", "hut bunk": "bunk"}
+
+
+def _ground_name(course: Course, person: Person, night: Moment) -> str:
+    if person.bedding.hammock is not None:
+        return "off"
+    if person.bedding.raised in RAISED:
+        return RAISED[person.bedding.raised]
     camp = course.days[night.day].camp
     assert camp is not None
     return camp.ground

@@ -46,10 +46,13 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
         for person, found in zip(before.course.people, before.result.people, strict=True)
     }
     moved = _changed_shelters(course, before.course)
+    altered = {
+        person.id for person in course.people
+        if person.id not in known or known[person.id][0] != person
+    } | (known.keys() - {person.id for person in course.people})  # fmt: skip
+    beside = altered | _beside(course, altered) | _beside(before.course, altered)
     changed = tuple(
-        person
-        for person in course.people
-        if person.shelter in moved or person.id not in known or known[person.id][0] != person
+        person for person in course.people if person.shelter in moved or person.id in beside
     )
     timeline = before.result.timeline
     fresh = {each.person: each for each in assess_people(course, changed, timeline)}
@@ -61,6 +64,12 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
             still.setdefault(each.shelter, []).append(each)
     shelters = tuple(shelter_nights(course, timeline, still))
     return Assessed(course, Assessment(timeline, people, shelters))
+
+
+def _beside(course: Course, altered: set[str]) -> set[str]:
+    """Whoever shares a bed with one of these."""
+    pairs = [(p.id, p.bedding.beside) for p in course.people if p.bedding.beside is not None]
+    return {a for a, b in pairs if b in altered} | {b for a, b in pairs if a in altered}
 
 
 def _changed_shelters(course: Course, before: Course) -> set[str]:

@@ -70,6 +70,7 @@ class Camp(Value):
     exposure: str = Field(default="heath")
     ground: str = Field(default="dry")
     anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what the ground takes")
+    insects: bool = Field(default=False, description="biting insects are about in the evening")
 
     @model_validator(mode="after")
     def _known(self) -> Self:

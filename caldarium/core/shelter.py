@@ -22,8 +22,12 @@ SHELTER_CLASSES = {
     "double skin": ShelterClass(4.0, 0.05, None, _JUDGED),
     "single skin": ShelterClass(2.5, 0.1, None, _JUDGED),
     "tarp": ShelterClass(0.0, 0.5, None, _JUDGED),
+    "hammock tarp": ShelterClass(0.0, 0.6, None, _JUDGED),
     "bivouac bag": ShelterClass(2.0, 0.1, None, _JUDGED),
+    "group shelter": ShelterClass(6.0, 0.1, None, _JUDGED + ": sitting close in one bag"),
     "snow shelter": ShelterClass(0.0, 0.0, -5.0, _JUDGED + ": holds near -5 °C"),
+    "igloo": ShelterClass(0.0, 0.0, -4.0, _JUDGED + ": holds near -4 °C"),
+    "bothy": ShelterClass(2.0, 0.05, None, _JUDGED + ": stone walls, no stove"),
     "hut": ShelterClass(6.0, 0.0, None, _JUDGED),
 }
 

@@ -23,6 +23,9 @@ from caldarium.web.page import assessed, courses_of, display_of, page
 router = APIRouter()
 SHOWN_CHANGES = 12
 FEET = ("nothing", "spare clothes", "sit pad")
+RAISED = ("no", "cot", "hut bunk")
+COT_G = 2200.0
+"""A folding cot [g]: judgement."""
 
 
 @router.get("/courses/{number}/night")
@@ -63,11 +66,11 @@ def _night_page(
         drawing=bed_cut(member, here, display),
         curve=night_curve(here, display),
         shelf=bed_shelf(order, who, display, address), address=address,
-        queries=bed_queries(member), guarded=freeze_guard(member, here, display),
+        queries=bed_queries(course, member), guarded=freeze_guard(member, here, display),
         better=better,
         lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
                        key=lambda each: each.grams)[:3],
-        catalogue=catalogue, feet=FEET, form=form or {}, error=error,
+        catalogue=catalogue, feet=FEET, raised=RAISED, form=form or {}, error=error,
         steps=explain_night(here, display) + explain_changes(better, display),
         summary=course_sentence(course, result),
     )  # fmt: skip
@@ -144,8 +147,13 @@ def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
             own = getattr(bedding, name)
             kept = own if own is not None and own.id == form[name] else None
             parts[name] = kept or shelf.get(form[name])
-    if "feet_on" in form:
-        parts["feet_on"] = form["feet_on"]
+    for name in ("feet_on", "raised", "turns"):
+        if name in form:
+            parts[name] = form[name]
+    if "raised" in form and form["raised"] != bedding.raised:
+        parts["cot_g"] = COT_G if form["raised"] == "cot" else 0
+    if "beside" in form:
+        parts["beside"] = form["beside"] or None
     if "hot_bottle_l" in form:
         parts["hot_bottle_l"] = float(form["hot_bottle_l"].strip().replace(",", ".") or 0)
     changed: Bedding = bedding.altered(**parts)

@@ -7,7 +7,8 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.changes import pitch
+from caldarium.core.changes import carry_part, pitch, with_day
+from caldarium.core.course import Course, SleepRule
 from caldarium.core.explain import explain_shelter
 from caldarium.core.sentences import (
     course_sentence,
@@ -16,6 +17,7 @@ from caldarium.core.sentences import (
     snow_sentence,
 )
 from caldarium.drawings.shelter import shelter_plan
+from caldarium.store.courses import Courses
 from caldarium.web.page import assessed, courses_of, display_of, page
 
 router = APIRouter()
@@ -52,7 +54,7 @@ def show(
         request, "shelter.html", held=held, course=course, days=days, day=day, tents=tents,
         catalogue=load_catalogue(), summary=course_sentence(course, result),
         outside=[person for person in course.people if person.shelter is None],
-        unfit_days=set(unfit),
+        unfit_days=set(unfit), names={person.id: person.name for person in course.people},
     )  # fmt: skip
 
 
@@ -62,6 +64,7 @@ async def assign(request: Request, number: int) -> Response:
     form = {key: str(value) for key, value in (await request.form()).items()}
     courses = courses_of(request)
     catalogue = load_catalogue().shelters
+    _camp_words(courses, number, form)
     for person in courses.get(number).course.people:
         wanted = form.get(f"in.{person.id}")
         course = courses.get(number).course
@@ -73,11 +76,60 @@ async def assign(request: Request, number: int) -> Response:
             continue
         words = f"{person.name.split()[0]} in {wanted.removeprefix('+') or 'no shelter'}"
         courses.change(number, words, partial(pitch, person=person.id, shelter=target or None))
-    return RedirectResponse(f"/courses/{number}/shelter?night={form.get('night', '')}", 303)
+    return _back(number, form.get("night", ""))
+
+
+def _camp_words(courses: Courses, number: int, form: dict[str, str]) -> None:
+    """Parts carried by hand, who is to sleep with whom, and insects at this camp."""
+    course = courses.get(number).course
+    people = {person.id: person.name.split()[0] for person in course.people}
+    for tent in course.shelters:
+        for part in tent.parts:
+            wanted = form.get(f"part.{tent.id}.{part.id}")
+            if wanted is None or wanted == (part.carried_by or "") or wanted not in ("", *people):
+                continue
+            words = f"{part.name} of {tent.id}: {people.get(wanted, 'split evenly')}"
+            courses.change(number, words, partial(
+                carry_part, shelter=tent.id, part=part.id, carrier=wanted or None))  # fmt: skip
+    night = form.get("night", "")
+    if form.get("camp") == "insects" and night.isdigit() and int(night) < len(course.days):
+        about = form.get("insects") == "on"
+        words = f"insects, night {int(night) + 1}"
+        courses.change(number, words, partial(_insects, day=int(night), about=about))
+    first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))
+    if form.get("rule.add") and first in people and second in people and first != second:
+        rule = SleepRule(kind="apart" if kind == "apart" else "together", people=(first, second))
+        words = f"{people[first]} and {people[second]} {rule.kind}"
+        courses.change(number, words, partial(_with_rule, rule=rule))
+    drop = form.get("rule.drop", "")
+    if drop.isdigit():
+        courses.change(number, "a wish taken back", partial(_without_rule, place=int(drop)))
+
+
+def _with_rule(course: Course, rule: SleepRule) -> Course:
+    others = (each for each in course.sleep_rules if set(each.people) != set(rule.people))
+    return course.altered(sleep_rules=(*others, rule))
+
+
+def _without_rule(course: Course, place: int) -> Course:
+    kept = (each for at, each in enumerate(course.sleep_rules) if at != place)
+    return course.altered(sleep_rules=tuple(kept))
+
+
+def _insects(course: Course, day: int, about: bool) -> Course:
+    here = course.days[day]
+    if here.camp is None:
+        return course
+    return with_day(course, day, here.altered(camp=here.camp.altered(insects=about)))
 
 
 @router.post("/courses/{number}/shelter/undo")
 def undo(request: Request, number: int, night: Annotated[str, Form()] = "") -> Response:
     """One step back."""
     courses_of(request).undo(number)
-    return RedirectResponse(f"/courses/{number}/shelter?night={night}", 303)
+    return _back(number, night)
+
+
+def _back(number: int, night: str) -> Response:
+    shown = night if night.isdigit() else "-1"
+    return RedirectResponse(f"/courses/{number}/shelter?night={shown}", status_code=303)

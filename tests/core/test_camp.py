@@ -16,10 +16,13 @@ from caldarium.core.camp import (
     SNOW_BEARS,
     STAND_FREE_TO,
     floor_area,
+    kit_room,
     settling,
     width_m,
 )
-from caldarium.core.changes import pitch, with_day
+from caldarium.core.changes import carry_part, pitch, with_day
+from caldarium.core.course import SleepRule
+from caldarium.core.load import shelter_share
 from caldarium.core.sentences import damp_sentence, shelter_sentence, snow_sentence
 from caldarium.core.units import Display
 from caldarium.core.what_if import Dial, turned
@@ -193,3 +196,63 @@ def test_cloud_is_guessed_only_where_nobody_knows_it() -> None:
         np.array([20.0, np.nan, np.nan]), np.array([99.0, IN_CLOUD, 60.0]), np.zeros(3)
     )
     assert guessed.tolist() == [20.0, 100.0, 50.0]
+
+
+def test_parts_are_carried_by_whom_they_were_given_to(demo) -> None:
+    given = carry_part(demo, "tunnel-east", "poles", "runa")
+    before = {p.id: shelter_share(demo, p) for p in demo.people}
+    after = {p.id: shelter_share(given, p) for p in demo.people}
+    assert before["runa"] == pytest.approx(1200)
+    assert after["runa"] == pytest.approx(1000 + 2600 / 3)
+    assert after["tavi"] == pytest.approx(2600 / 3)
+    assert sum(after.values()) == pytest.approx(sum(s.mass_g for s in demo.shelters))
+    lent = carry_part(demo, "tunnel-east", "poles", "wren")
+    assert not nights(lent, "tunnel-east", 0).fit
+    assert any("Wren Tarn" in each for each in nights(lent, "tunnel-east", 0).faults)
+    assert nights(carry_part(lent, "tunnel-east", "poles", None), "tunnel-east", 0).fit
+    with pytest.raises(KeyError):
+        carry_part(demo, "tunnel-east", "chimney", "runa")
+    with pytest.raises(ValueError, match="the parts of"):
+        with_shelter(demo, "tunnel-east", mass_g=2000)
+
+
+def test_wishes_on_who_sleeps_with_whom(demo) -> None:
+    apart = demo.altered(sleep_rules=(SleepRule(kind="apart", people=("runa", "tavi")),))
+    assert any("to sleep apart" in each for each in nights(apart, "tunnel-east", 0).faults)
+    assert nights(apart, "dome", 0).fit
+    together = demo.altered(sleep_rules=(SleepRule(kind="together", people=("runa", "dag")),))
+    for shelter in ("tunnel-east", "tunnel-west"):
+        assert any("to sleep together" in each for each in nights(together, shelter, 0).faults)
+    assert nights(pitch(together, "dag", "tunnel-east"), "dome", 0).fit
+
+
+def test_insects_come_in_where_no_net_is(demo) -> None:
+    camp = demo.days[0].camp.altered(insects=True)
+    buzzing = with_day(demo, 0, demo.days[0].altered(camp=camp))
+    assert not any("insects" in each for each in nights(buzzing, "dome", 0).notes)
+    open_sided = with_shelter(buzzing, "dome", net=False)
+    assert any("insects" in each for each in nights(open_sided, "dome", 0).notes)
+    assert not any("insects" in each for each in nights(open_sided, "dome", 1).notes)
+
+
+def test_wet_kit_needs_room(demo) -> None:
+    tight = with_shelter(demo, "tunnel-east", porch_m2=0)
+    assert any("wet clothes need" in each for each in nights(tight, "tunnel-east", 0).notes)
+    assert not any("wet clothes" in each for each in nights(demo, "tunnel-east", 0).notes)
+    assert math.isnan(kit_room(SHELTERS["group-bag-8"], demo.people))
+
+
+@pytest.mark.parametrize("kind", sorted(SHELTERS))
+def test_every_kind_in_the_catalogue_is_judged_and_warm_in_its_order(demo, kind) -> None:
+    shelter = SHELTERS[kind].altered(id="dome")
+    changed = demo.altered(shelters=tuple(shelter if s.id == "dome" else s for s in demo.shelters))
+    found = nights(changed, "dome", 0)
+    assert found.deposit >= 0
+    assert np.isfinite(found.skin)
+    bed = next(n for n in assess(changed).people[9].nights if n.day == 0)
+    if shelter.kind in ("tarp", "hammock tarp"):
+        assert bed.lift == 0
+    if shelter.kind in ("igloo", "bothy", "hut", "group shelter"):
+        assert bed.lift > 0 or bed.low > -4
+    if shelter.kind in ("igloo", "bothy"):
+        assert found.fit

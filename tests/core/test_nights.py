@@ -13,13 +13,15 @@ from caldarium.core import bed, bedding
 from caldarium.core.assess import assess
 from caldarium.core.bed_changes import choices, lowest_temperatures, ranked
 from caldarium.core.bed_checks import bed_queries, freeze_guard
-from caldarium.core.changes import add_piece, with_person
+from caldarium.core.changes import add_piece, with_day, with_person
 from caldarium.core.kit import Pad
 from caldarium.core.moments import build_timeline
 from caldarium.core.nights import WAKING_DEBT, lay_beds, through_nights
+from caldarium.core.reassess import reassess
 from caldarium.core.sentences import night_hours_sentence
 from caldarium.core.units import Display
 from caldarium.core.wardrobe import wardrobes
+from caldarium.core.what_if import Dial, turned
 
 SHELVES = load_catalogue()
 DISPLAY = Display()
@@ -134,6 +136,7 @@ def test_a_steady_night_is_the_steady_state(demo, timeline) -> None:
         steady = replace(
             beds,
             outside=np.broadcast_to(outside, beds.lift_by_hour.shape),
+            lagging=np.broadcast_to(outside, beds.lift_by_hour.shape),
             lift_by_hour=np.broadcast_to(beds.lift[..., None], beds.lift_by_hour.shape),
             lost_by_hour=np.broadcast_to(beds.lost[..., None], beds.lift_by_hour.shape),
         )
@@ -201,22 +204,22 @@ def test_the_over_built_are_offered_less(demo, timeline) -> None:
 
 def test_odd_beds_are_queried(demo) -> None:
     person = demo.people[0]
-    assert bed_queries(person) == []
+    assert bed_queries(demo, person) == []
     quilt = SHELVES.bags["quilt-0"].altered(width_cm=None)
     hung = with_bedding(person.altered(bag=quilt), hammock=SHELVES.hammocks["hammock-full"])
-    assert any("no width" in each for each in bed_queries(hung))
+    assert any("no width" in each for each in bed_queries(demo, hung))
     si = person.altered(pads=(Pad(id="p", name="pad", r_value=0.85, mass_g=500),))
-    assert any("m² K/W" in each and "R 4.8" in each for each in bed_queries(si))
+    assert any("m² K/W" in each and "R 4.8" in each for each in bed_queries(demo, si))
     thick = person.altered(pads=(Pad(id="p", name="pad", r_value=12, mass_g=500, width_cm=40),))
-    assert len(bed_queries(thick)) == 2
+    assert len(bed_queries(demo, thick)) == 2
     short = person.altered(bag=person.bag.altered(fits_to_m=1.5, width_cm=90))
-    assert len(bed_queries(short)) == 2
+    assert len(bed_queries(demo, short)) == 2
     narrow = person.altered(bag=SHELVES.bags["quilt-0"].altered(width_cm=90))
-    assert any("leaks" in each for each in bed_queries(narrow))
+    assert any("leaks" in each for each in bed_queries(demo, narrow))
     bare = with_bedding(person.altered(pads=(SHELVES.pads["torso-foam"],)), feet_on="nothing")
-    assert any("under the feet" in each for each in bed_queries(bare))
+    assert any("under the feet" in each for each in bed_queries(demo, bare))
     hammock = with_bedding(person.altered(pads=()), hammock=SHELVES.hammocks["bare-hammock"])
-    assert any("underquilt" in each for each in bed_queries(hammock))
+    assert any("underquilt" in each for each in bed_queries(demo, hammock))
 
 
 def test_what_must_not_freeze_sleeps_in_the_bag(demo, demo_result) -> None:
@@ -252,3 +255,90 @@ def test_more_on_a_bed_never_insulates_less(demo_course_value, names, more) -> N
 @pytest.fixture(scope="module")
 def demo_course_value(demo):
     return demo
+
+
+def test_two_in_one_bed_are_warmer_and_share_one_quilt(demo, timeline) -> None:
+    """Side by side is warmer: common practice, no published source."""
+    first, second = demo.people[0], demo.people[1]
+    wide = SHELVES.bags["quilt-0"].altered(id="double-quilt", width_cm=260)
+    alone = first.altered(bag=wide)
+    pair = with_bedding(alone, beside=second.id)
+    course = with_person(with_person(demo, pair), second.altered(bag=None))
+    together = lowest(course, timeline, pair)
+    assert together < lowest(demo, timeline, alone) - 1
+    # The one without a bag lies under the other's: far warmer than under nothing.
+    bare = second.altered(bag=None)
+    assert lowest(course, timeline, bare) < lowest(demo, timeline, bare) - 5
+    assert bed_queries(course, pair) == []
+    narrow = with_person(course, pair.altered(bag=SHELVES.bags["bag-minus-1"]))
+    assert any("for one" in each for each in bed_queries(narrow, narrow.people[0]))
+    apart = with_person(course, second.altered(bag=None, shelter="dome"))
+    assert any("different shelters" in each for each in bed_queries(apart, pair))
+
+
+def test_whoever_shares_a_bed_is_computed_again_with_the_other(demo) -> None:
+    first, second = demo.people[0], demo.people[1]
+    course = with_person(with_person(demo, with_bedding(first, beside=second.id)),
+                         second.altered(bag=None))  # fmt: skip
+    before = reassess(course, None)
+    colder = with_person(course, course.people[0].altered(bag=SHELVES.bags["quilt-plus-8"]))
+    after = reassess(colder, before).result
+    assert after.people[1].nights[2].margin == pytest.approx(
+        assess(colder).people[1].nights[2].margin, abs=1e-3
+    )
+    assert after.people[1].nights[2].margin < before.result.people[1].nights[2].margin - 2
+
+
+def test_nobody_shares_a_bed_with_somebody_absent(demo) -> None:
+    with pytest.raises(ValueError, match="not there"):
+        with_person(demo, with_bedding(demo.people[0], beside="ghost"))
+
+
+def test_a_bag_gathers_damp_in_the_cold_and_not_in_the_mild(demo) -> None:
+    cold_course = turned(demo, Dial(colder=25))
+    found = assess(cold_course).people[2].nights
+    water = [night.damp for night in found]
+    assert water[0] == 0
+    assert water[1] < water[2] < water[3]
+    # A litre in ten nights at most: insensible sweat asleep is near 40 g an hour in all, of which
+    # the skin's part through the bag is a fifth. Textbook figures from memory.
+    assert 20 < water[3] < 200
+    mild = assess(turned(demo, Dial(colder=-20))).people[2].nights
+    assert all(night.damp == 0 for night in mild)
+    down = cold_course.people[2]
+    synthetic = with_person(cold_course, down.altered(bag=down.bag.altered(fill="synthetic fill")))
+    assert assess(synthetic).people[2].nights[3].margin > found[3].margin
+
+
+def test_cot_and_bunk_lie_on_air(demo, timeline) -> None:
+    person = demo.people[2]
+    on_snow = with_day(demo, 2, demo.days[2].altered(
+        camp=demo.days[2].camp.altered(ground="snow")))  # fmt: skip
+    night = assess(with_person(on_snow, with_bedding(person, raised="cot"))).people[2].nights[2]
+    assert night.ground == "cot"
+    bunk = with_person(on_snow, with_bedding(person, raised="hut bunk"))
+    assert assess(bunk).people[2].nights[2].watts_down < night.watts_down
+
+
+def test_a_restless_sleeper_leaks_more_under_a_quilt(demo, timeline) -> None:
+    person = demo.people[2].altered(bag=SHELVES.bags["quilt-0"])
+    assert lowest(demo, timeline, with_bedding(person, turns="much")) > lowest(
+        demo, timeline, person
+    )
+
+
+def test_changes_know_what_they_cost(demo, timeline) -> None:
+    person = demo.people[2]
+    found = ranked(
+        demo, timeline, person, 2,
+        choices(person, SHELVES.bags.values(), list(SHELVES.pads.values()),
+                SHELVES.liners.values(), SHELVES.covers.values(), ()),
+    )  # fmt: skip
+    swap = next(each for each in found if each.key == "bag=bag-minus-14")
+    assert swap.cost == SHELVES.bags["bag-minus-14"].cost
+    assert swap.degrees_a_100 == pytest.approx(swap.degrees / swap.cost * 100)
+    free = person.altered(bag=person.bag.altered(cost=None))
+    unknown = SHELVES.bags["bag-minus-14"].altered(cost=None)
+    only = ranked(demo, timeline, free, 2, choices(free, [unknown], [], [], [], ()))
+    assert only[0].cost is None
+    assert only[0].degrees_a_100 is None

@@ -42,3 +42,28 @@ def test_nonsense_changes_nothing(client, courses, form) -> None:
     answer = client.post("/courses/1/shelter", data=form, follow_redirects=False)
     assert answer.status_code == 303
     assert courses.get(1).revision == 1
+
+
+def test_parts_wishes_and_insects_are_kept_and_taken_back(client, courses) -> None:
+    form = {"night": "0", "part.tunnel-east.poles": "runa"}
+    client.post("/courses/1/shelter", data=form)
+    assert courses.get(1).course.shelters[0].parts[2].carried_by == "runa"
+    wish = {"night": "0", "rule.a": "runa", "rule.b": "tavi", "rule.kind": "apart"}
+    shown = client.post("/courses/1/shelter", data=wish | {"rule.add": "1"}).text
+    assert "Runa and Tavi were to sleep apart" in shown
+    client.post("/courses/1/shelter", data={"night": "0", "rule.drop": "0"})
+    assert courses.get(1).course.sleep_rules == ()
+    client.post("/courses/1/shelter", data={"night": "0", "camp": "insects", "insects": "on"})
+    assert courses.get(1).course.days[0].camp.insects
+    client.post("/courses/1/shelter", data={"night": "0", "camp": "insects"})
+    assert not courses.get(1).course.days[0].camp.insects
+
+
+@pytest.mark.parametrize("form", [
+    {"part.tunnel-east.poles": "nobody"}, {"part.tunnel-east.chimney": "runa"},
+    {"rule.a": "runa", "rule.b": "runa", "rule.add": "1"}, {"rule.drop": "7"},
+    {"camp": "insects", "night": "99", "insects": "on"},
+])  # fmt: skip
+def test_nonsense_about_the_camp_changes_nothing(client, courses, form) -> None:
+    assert client.post("/courses/1/shelter", data=form).status_code == 200
+    assert courses.get(1).revision == 1

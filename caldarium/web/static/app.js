@@ -109,6 +109,27 @@
     sendValues(form, { act: `start=${leg.dataset.leg}@${start.toFixed(3)}` });
   });
 
+  // A sleeper is dragged from one shelter's plan onto another; the choice below does the same.
+  let sleeper = null;
+  document.addEventListener("pointerdown", (event) => {
+    sleeper = event.target.closest(".sleeper");
+    if (!sleeper) return;
+    sleeper.classList.add("held");
+    event.preventDefault();
+  });
+  document.addEventListener("pointerup", (event) => {
+    if (!sleeper) return;
+    const { person } = sleeper.dataset;
+    const from = sleeper.closest(".tent-card");
+    sleeper.classList.remove("held");
+    sleeper = null;
+    const onto = document.elementFromPoint(event.clientX, event.clientY)?.closest(".tent-card");
+    const form = document.getElementById("who-where");
+    if (!onto || onto === from || !form) return;
+    form.elements[`in.${person}`].value = onto.dataset.shelter;
+    form.requestSubmit();
+  });
+
   // A click on a recorded way adds a cut to the field, for the user to send.
   document.addEventListener("click", (event) => {
     const way = event.target.closest("svg.way");
