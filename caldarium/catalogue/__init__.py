@@ -6,6 +6,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
+from caldarium.core.inventory import Kit
 from caldarium.core.kit import Bag, Cover, Garment, Hammock, Item, Liner, Pad, Shelter
 from caldarium.core.value import Value
 
@@ -25,6 +26,14 @@ class Catalogue:
     shelters: dict[str, Shelter]
     items: dict[str, Item]
     sets: dict[str, tuple[str, ...]]
+
+    @property
+    def everything(self) -> dict[str, Kit]:
+        """Pieces of every kind by id, for stored pieces that are like one of them."""
+        return {
+            **self.garments, **self.bags, **self.pads, **self.liners, **self.covers,
+            **self.hammocks, **self.shelters, **self.items,
+        }  # fmt: skip
 
     def kit(self, name: str) -> dict[str, Any]:
         """Fields of a Person for one of the ready sets."""

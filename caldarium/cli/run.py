@@ -41,16 +41,20 @@ def demo(
     fresh: Annotated[bool, typer.Option(help="start over with the shipped demo")] = False,
 ) -> None:
     """Serve the demo course; what was changed is kept unless --fresh."""
-    from caldarium.demo import demo_course
+    from caldarium.demo import demo_course, demo_store
     from caldarium.store.courses import Courses
     from caldarium.store.database import open_database
+    from caldarium.store.pieces import Pieces
 
     if fresh:
         for suffix in ("", "-wal", "-shm"):
             Path(f"{database}{suffix}").unlink(missing_ok=True)
-    courses = Courses(open_database(database))
+    engine = open_database(database)
+    courses, pieces = Courses(engine), Pieces(engine)
     if not courses.count():
         courses.add(demo_course(), "the demo course")
+    if not pieces.count():
+        pieces.put(demo_store(), "the demo store")
     _serve(database, port)
 
 

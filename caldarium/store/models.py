@@ -34,3 +34,42 @@ class RevisionRow(Base):
     made_at: Mapped[datetime]
     change: Mapped[str]
     document: Mapped[str] = mapped_column(Text)
+
+
+class PieceRow(Base):
+    """A piece of the store; key is its tag in lower case, which is unique."""
+
+    __tablename__ = "piece"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    tag: Mapped[str]
+    key: Mapped[str] = mapped_column(unique=True)
+    kind: Mapped[str]
+    retired: Mapped[bool]
+    searched: Mapped[str] = mapped_column(Text)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class PieceChangeRow(Base):
+    """One change to the store, of one piece or thousands."""
+
+    __tablename__ = "piece_change"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    made_at: Mapped[datetime]
+    words: Mapped[str]
+    undone: Mapped[bool]
+
+
+class PieceEventRow(Base):
+    """What a change did to one piece: as it was (none for a new one) and as it became."""
+
+    __tablename__ = "piece_event"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    change_id: Mapped[int] = mapped_column(
+        ForeignKey("piece_change.id", ondelete="CASCADE"), index=True
+    )
+    key: Mapped[str] = mapped_column(index=True)
+    before: Mapped[str | None] = mapped_column(Text)
+    after: Mapped[str] = mapped_column(Text)

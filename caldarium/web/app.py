@@ -12,6 +12,7 @@ from starlette.middleware.base import RequestResponseEndpoint
 
 from caldarium.store.courses import Courses, NoSuchCourseError
 from caldarium.store.database import open_database
+from caldarium.store.pieces import NoSuchPieceError, Pieces
 from caldarium.web import (
     bench,
     climate,
@@ -24,6 +25,7 @@ from caldarium.web import (
     route,
     shelter,
     sources,
+    store,
     story,
 )
 from caldarium.web.page import page
@@ -58,13 +60,17 @@ def static_url(name: str) -> str:
 def create_app(database: Path) -> FastAPI:
     """The application on one database file."""
     app = FastAPI(title="Caldarium", docs_url=None, redoc_url=None, openapi_url=None)
-    app.state.courses = Courses(open_database(database))
+    engine = open_database(database)
+    app.state.courses = Courses(engine)
+    app.state.pieces = Pieces(engine)
+    app.state.gear_files = {}
     app.state.static_url = static_url
     app.state.assessed = {}
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
         courses, bench, route, sources, gpx, group, outfits, night, shelter, story, people, climate,
+        store,
     ):  # fmt: skip
         app.include_router(room.router)
 
@@ -80,6 +86,10 @@ def create_app(database: Path) -> FastAPI:
     @app.exception_handler(NoSuchCourseError)
     async def no_course(request: Request, _fault: NoSuchCourseError) -> HTMLResponse:
         return page(request, "fault.html", status=404, message="There is no such course here.")
+
+    @app.exception_handler(NoSuchPieceError)
+    async def no_piece(request: Request, _fault: NoSuchPieceError) -> HTMLResponse:
+        return page(request, "fault.html", status=404, message="There is no such piece here.")
 
     @app.exception_handler(HTTPException)
     async def fault(request: Request, fault: HTTPException) -> HTMLResponse:

@@ -7,11 +7,13 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from caldarium.catalogue import Catalogue, load_catalogue
+from caldarium.core.assess import Assessment
 from caldarium.core.bed_changes import choices, ranked
 from caldarium.core.bed_checks import bed_queries, freeze_guard
 from caldarium.core.changes import find_person, with_person
 from caldarium.core.course import Course, Person
 from caldarium.core.explain import explain_changes, explain_night
+from caldarium.core.issue import Loan, loan_beds, uncovered
 from caldarium.core.kit import Bedding
 from caldarium.core.sentences import bed_sentence, course_sentence, night_hours_sentence
 from caldarium.core.worst import beds_coldest_first, coldest_bed
@@ -19,9 +21,11 @@ from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
 from caldarium.web.bench_edit import words_of
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.store import pieces_of
 
 router = APIRouter()
 SHOWN_CHANGES = 12
+MOST_OFFERED = 200
 FEET = ("nothing", "spare clothes", "sit pad")
 RAISED = ("no", "cot", "hut bunk")
 COT_G = 2200.0
@@ -56,6 +60,7 @@ def _night_page(
     order = [(find_person(course, each), bed) for each, bed in beds_coldest_first(result, day)]
     here = next(bed for each, bed in order if each.id == who)
     catalogue = load_catalogue()
+    loans = _loans(request, course, result) if days else []
     found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
     better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
     address = f"/courses/{number}/night?night={day}"
@@ -70,10 +75,35 @@ def _night_page(
         better=better,
         lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
                        key=lambda each: each.grams)[:3],
-        catalogue=catalogue, feet=FEET, raised=RAISED, form=form or {}, error=error,
+        catalogue=catalogue, loans=loans, feet=FEET, raised=RAISED, form=form or {}, error=error,
         steps=explain_night(here, display) + explain_changes(better, display),
         summary=course_sentence(course, result),
     )  # fmt: skip
+
+
+def _loans(request: Request, course: Course, result: Assessment) -> list[Loan]:
+    """Bags and pads of the store for those whose beds are too cold."""
+    cold = uncovered({each.person: each.nights for each in result.people})
+    if not cold:
+        return []
+    pieces = pieces_of(request)
+    shelf = [each for kind in ("bag", "quilt", "pad")
+             for each in pieces.find(kind=kind, most=MOST_OFFERED).pieces]  # fmt: skip
+    return loan_beds(course, result.timeline, cold, shelf, load_catalogue().everything,
+                     display_of(request))  # fmt: skip
+
+
+@router.post("/courses/{number}/night/loans")
+def lend(request: Request, number: int, night: Annotated[str, Form()] = "") -> Response:
+    """Give every cold sleeper the bed of the store that was matched to them, in one step."""
+    course = courses_of(request).get(number).course
+    result = assessed(request, number, course)
+    loans = _loans(request, course, result)
+    if loans:
+        words = f"{len(loans)} bed{'s' * (len(loans) > 1)} lent from the store"
+        courses_of(request).change(number, words, lambda _now: loans[-1].course)
+    shown = night if night.isdigit() else "-1"
+    return RedirectResponse(f"/courses/{number}/night?night={shown}", status_code=303)
 
 
 def _choices(member: Person, catalogue: Catalogue):

@@ -1,0 +1,316 @@
+"""The store: found by a few letters, edited one by one or in bulk, in and out as CSV."""
+
+import secrets
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, get_args
+from urllib.parse import quote
+
+from fastapi import APIRouter, File, Form, Query, Request, UploadFile
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.changes import find_person
+from caldarium.core.inventory import Condition, Fly, Owner, Stored, queries, with_defaults
+from caldarium.core.issue import give
+from caldarium.core.kit import Label
+from caldarium.core.store_kinds import KINDS
+from caldarium.formats.fault import FileError
+from caldarium.formats.gear_csv import (
+    COLUMNS,
+    Preview,
+    fresh_tag,
+    read_cell,
+    read_gear,
+    write_gear,
+    written_cell,
+)
+from caldarium.store.courses import NoSuchCourseError
+from caldarium.store.pieces import Pieces
+from caldarium.web.page import courses_of, page
+
+router = APIRouter()
+PAGE = 50
+KEPT_FILES = 4
+ALWAYS = ("tag", "name", "kind", "mass", "count", "owner", "owner name", "size", "condition",
+          "checked", "cost", "fly")  # fmt: skip
+OPTIONS = {
+    "kind": tuple(KINDS), "owner": get_args(Owner), "condition": get_args(Condition),
+    "fly": get_args(Fly), "label": get_args(Label),
+}  # fmt: skip
+BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
+HINTS = {"mass": "as 1 lb 3 oz or 540 g", "checked": "as 2026-09-21", "capacity": "1.5 L, 32 fl oz",
+         "like": "warmth as this piece of the catalogue"}  # fmt: skip
+
+
+def pieces_of(request: Request) -> Pieces:
+    """The store behind this application."""
+    return request.app.state.pieces
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A field of a piece's form: header, text, message, choices where there are only some."""
+
+    header: str
+    text: str
+    error: str
+    options: tuple[str, ...]
+    hint: str
+    estimated: bool
+
+
+@router.get("/store")
+def show(
+    request: Request, q: Annotated[str, Query()] = "", kind: Annotated[str, Query()] = "",
+    retired: Annotated[bool, Query()] = False, first: Annotated[int, Query()] = 0,
+    course: Annotated[int, Query()] = 0, person: Annotated[str, Query()] = "",
+) -> HTMLResponse:  # fmt: skip
+    """The store, or what of it a few letters find."""
+    return _list(request, q, kind, retired=retired, first=first, course=course, person=person)
+
+
+def _list(
+    request: Request, q: str = "", kind: str = "", *, retired: bool = False, first: int = 0,
+    course: int = 0, person: str = "", message: str = "",
+) -> HTMLResponse:  # fmt: skip
+    pieces = pieces_of(request)
+    found = pieces.find(q, kind, retired=retired, first=first, most=PAGE)
+    asks_part = request.headers.get("hx-request") and not request.headers.get("hx-boosted")
+    whom = None
+    if course and person:
+        try:
+            whom = find_person(courses_of(request).get(course).course, person)
+        except (KeyError, NoSuchCourseError):
+            course = 0
+    return page(
+        request, "store_found.html" if asks_part else "store.html", found=found, q=q, kind=kind,
+        retired=retired, first=max(first, 0), most=PAGE, kinds=tuple(KINDS), message=message,
+        undo=pieces.last_change(), options=OPTIONS, course=course, whom=whom,
+        asked={piece.tag: queries(piece) for piece in found.pieces},
+    )  # fmt: skip
+
+
+@router.get("/store/piece")
+def piece(
+    request: Request, tag: Annotated[str, Query()] = "", kind: Annotated[str, Query()] = ""
+) -> HTMLResponse:
+    """One piece, or the form for a new one of a kind."""
+    if tag:
+        return _piece_page(request, pieces_of(request).get(tag))
+    chosen = kind if kind in KINDS else "garment"
+    blank = {"tag": "", "name": "", "kind": chosen, "mass": ""}
+    return _form(request, chosen, blank, {}, None)
+
+
+def _piece_page(request: Request, stored: Stored) -> HTMLResponse:
+    texts = {header: written_cell(stored, header) for header in COLUMNS}
+    return _form(request, stored.kind, texts, {}, stored)
+
+
+def _form(
+    request: Request, kind: str, texts: Mapping[str, str], errors: Mapping[str, str],
+    stored: Stored | None,
+) -> HTMLResponse:  # fmt: skip
+    asked = KINDS[kind].asks if kind in KINDS else ()
+    headers = [*ALWAYS, *(BY_FIELD[field] for field in asked)]
+    if asked and "like" not in asked and KINDS[kind].like:
+        headers.append("like")
+    estimated = stored.estimated if stored else ()
+    catalogue = load_catalogue()
+    shelves = {**catalogue.garments, **catalogue.hammocks, **catalogue.shelters, **catalogue.bags,
+               **catalogue.pads, **catalogue.liners, **catalogue.covers}  # fmt: skip
+    fields = [
+        Shown(header, texts.get(header, ""), errors.get(header, ""),
+              ("", *shelves) if header == "like" else OPTIONS.get(header, ()),
+              HINTS.get(header, ""), COLUMNS[header][0] in estimated)
+        for header in headers
+    ]  # fmt: skip
+    history = pieces_of(request).history(stored.tag) if stored else []
+    return page(
+        request, "store_piece.html", fields=fields, stored=stored, kind=kind, kinds=tuple(KINDS),
+        asked=queries(stored) if stored else [], history=history, other=errors.get("", ""),
+    )  # fmt: skip
+
+
+@router.post("/store/piece")
+async def keep(request: Request) -> Response:
+    """Keep a piece as the form has it; what is wrong is shown where it was typed."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    pieces = pieces_of(request)
+    was = form.get("was", "")
+    before = pieces.known([was]).get(was.lower()) if was else None
+    texts = {header: form.get(header, "") for header in COLUMNS if header in form}
+    figures: dict[str, object] = {}
+    errors: dict[str, str] = {}
+    for header, text in texts.items():
+        field = COLUMNS[header][0]
+        if not text.strip():
+            if header in ("name", "mass"):
+                errors[header] = "is needed"
+            elif before is not None and field not in ("kind", "tag", *before.estimated):
+                figures[field] = Stored.model_fields[field].get_default(call_default_factory=True)
+            continue
+        try:
+            figures[field] = read_cell(header, text)
+        except ValueError as fault:
+            errors[header] = str(fault)
+    if not figures.get("tag"):
+        figures["tag"] = was or fresh_tag(form.get("kind", ""), _tags(pieces), {})
+    taken = pieces.known([str(figures["tag"])])
+    if taken and str(figures["tag"]).lower() != was.lower():
+        errors["tag"] = f"{figures['tag']} is {next(iter(taken.values())).name} already"
+    elif before is not None and str(figures["tag"]).lower() != was.lower():
+        errors["tag"] = "a tag stays; duplicate the piece under another one"
+    kind = form.get("kind", "garment")
+    if not errors:
+        try:
+            after = before.altered(**figures) if before else Stored.model_validate(figures)
+            after = with_defaults(after)
+            words = f"{after.name} {'changed' if before else 'added'}"
+            pieces.put([after], words)
+            return _to_piece(after.tag)
+        except ValidationError as fault:
+            errors = _errors(fault)
+    return _form(request, kind, texts, errors, before)
+
+
+def _errors(fault: ValidationError) -> dict[str, str]:
+    found: dict[str, str] = {}
+    for error in fault.errors():
+        header = BY_FIELD.get(str(error["loc"][0]), "") if error["loc"] else ""
+        words = str(error["msg"]).removeprefix("Value error, ")
+        found[header] = words.replace("Input should be", "must be")
+    return found
+
+
+def _tags(pieces: Pieces) -> set[str]:
+    return {piece.tag.lower() for piece in pieces.all(retired=True)}
+
+
+def _to_piece(tag: str) -> Response:
+    return RedirectResponse(f"/store/piece?tag={quote(tag, safe='')}", status_code=303)
+
+
+@router.post("/store/duplicate")
+def duplicate(request: Request, tag: Annotated[str, Form()] = "") -> Response:
+    """One more like it, under a fresh tag."""
+    pieces = pieces_of(request)
+    source = pieces.get(tag)
+    fresh = fresh_tag(source.kind, _tags(pieces), {})
+    pieces.put([source.altered(tag=fresh, retired=False)], f"{source.name} once more")
+    return _to_piece(fresh)
+
+
+@router.post("/store/bulk")
+async def bulk(request: Request) -> Response:
+    """One change to every ticked piece, in one step."""
+    form = await request.form()
+    tags = [str(each) for each in form.getlist("tag")]
+    action, value = str(form.get("action", "")), str(form.get("value", ""))
+    pieces = pieces_of(request)
+    chosen = list(pieces.known(tags).values())
+    changes: dict[str, object] | None = None
+    if action == "retire":
+        changes = {"retired": True}
+    elif action == "bring back":
+        changes = {"retired": False}
+    elif action in ("owner", "condition", "fly") and value in OPTIONS[action]:
+        changes = {action: value}
+    message = "Nothing was ticked." if not chosen else ""
+    if chosen and changes is None:
+        message = f"“{value or action}” is no change for these; choose one that goes together."
+    if chosen and changes is not None:
+        words = f"{len(chosen)} piece{'s' * (len(chosen) > 1)}: {value or action}"
+        pieces.put([each.altered(**changes) for each in chosen], words)
+    return _list(request, str(form.get("q", "")), str(form.get("kind", "")),
+                 retired=form.get("retired") == "True", message=message)  # fmt: skip
+
+
+@router.post("/store/undo")
+def undo(request: Request) -> Response:
+    """One step back."""
+    pieces_of(request).undo()
+    return RedirectResponse("/store", status_code=303)
+
+
+@router.post("/store/give")
+def give_piece(
+    request: Request, tag: Annotated[str, Form()] = "", course: Annotated[int, Form()] = 0,
+    person: Annotated[str, Form()] = "",
+) -> Response:  # fmt: skip
+    """Give a piece to a member of a course."""
+    stored = pieces_of(request).get(tag)
+    catalogue = load_catalogue()
+    held = courses_of(request).get(course)
+    try:
+        name = find_person(held.course, person).name.split()[0]
+    except KeyError:
+        return _list(request, message="That person is no longer in the course.")
+    try:
+        courses_of(request).change(
+            course, f"{name}: {stored.name} ({stored.tag}) from the store",
+            lambda now: give(now, person, stored, catalogue.everything),
+        )  # fmt: skip
+    except ValidationError as fault:
+        return _list(request, message="; ".join(_errors(fault).values()))
+    return RedirectResponse(f"/store?course={course}&person={person}", status_code=303)
+
+
+@router.get("/store/export")
+def export(request: Request) -> Response:
+    """The whole store as CSV."""
+    return Response(
+        write_gear(pieces_of(request).all(retired=True)), media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="store.csv"'},
+    )  # fmt: skip
+
+
+@router.get("/store/import")
+def ask_file(request: Request) -> HTMLResponse:
+    """Where a file is chosen."""
+    return _import_page(request)
+
+
+def _import_page(
+    request: Request, preview: Preview | None = None, key: str = "", message: str = ""
+) -> HTMLResponse:
+    return page(request, "store_import.html", preview=preview, key=key, message=message,
+                columns=tuple(COLUMNS), shown=40)  # fmt: skip
+
+
+@router.post("/store/import")
+async def look(request: Request, file: Annotated[UploadFile, File()]) -> HTMLResponse:
+    """What a file would do, row by row, before anything is written."""
+    data = await file.read()
+    try:
+        preview = _preview(pieces_of(request), data)
+    except FileError as fault:
+        name = file.filename or "the file"
+        return _import_page(request, message=f"{name} was not taken. {fault}")
+    files: dict[str, bytes] = request.app.state.gear_files
+    key = secrets.token_urlsafe(9)
+    files[key] = data
+    while len(files) > KEPT_FILES:
+        files.pop(next(iter(files)), None)
+    return _import_page(request, preview, key)
+
+
+@router.post("/store/import/take")
+def take(request: Request, key: Annotated[str, Form()] = "") -> Response:
+    """Write a file that was looked at: all of it or nothing."""
+    data = request.app.state.gear_files.get(key)
+    if data is None:
+        return _import_page(request, message="That file is no longer at hand; choose it again.")
+    pieces = pieces_of(request)
+    preview = _preview(pieces, data)
+    if preview.problems:
+        return _import_page(request, preview, key)
+    changed = pieces.put([row.piece for row in preview.rows], f"{len(preview.rows)} rows of a file")
+    request.app.state.gear_files.pop(key, None)
+    return _list(request, message=f"{changed} of {len(preview.rows)} rows were new or changed.")
+
+
+def _preview(pieces: Pieces, data: bytes) -> Preview:
+    return read_gear(data, {piece.tag.lower(): piece for piece in pieces.all(retired=True)})
