@@ -12,7 +12,7 @@ from caldarium.core.camp import ShelterNight, shelter_nights
 from caldarium.core.course import Course, Person
 from caldarium.core.dressing import Air, Needs, bags_round_shoulders, meet
 from caldarium.core.effort import body_area, resting_rate, walking_power
-from caldarium.core.load import Load, person_load
+from caldarium.core.load import Load, loads_at, party_loads
 from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
 from caldarium.core.nights import (
     Beds,
@@ -86,7 +86,7 @@ def assess_people(
         np.array([person.height_m for person in people]),
     )
     beds = lay_beds(course, people, timeline, dress)
-    air = _meet(course, people, areas, awake, beds)
+    air = _meet(course, people, areas, timeline, awake, beds)
     needs = Needs(
         *(
             cold.required_insulation(criterion, air.where, enforce_range=False)
@@ -101,16 +101,21 @@ def assess_people(
     states = moment_states(dress, dressed, areas)
     idle = ~certain & ~_closing(dress, dressed, doubted)
     nights = night_results(beds, areas)
+    grams = np.array([
+        [piece.mass_g for piece in row] + [0.0] * (dress.places - len(row))
+        for row in dress.garments
+    ]).reshape(len(people), dress.places)  # fmt: skip
+    worn_g = np.matmul(dressed.worn, grams[..., None])[..., 0]
+    loads = party_loads(course, people, timeline, worn_g, awake)
     found: list[PersonResult] = []
     for row, person in enumerate(people):
-        moving = next((state.worn for state in states[row] if state.kind == "moving"), ())
         spare = list(compress(dress.garments[row], idle[row].tolist()))
         found.append(
             PersonResult(
                 person=person.id,
                 moments=states[row],
                 nights=nights[row],
-                load=person_load(course, person, frozenset(moving)),
+                load=loads[row],
                 idle=tuple(piece.id for piece in spare),
                 idle_grams=sum(piece.mass_g for piece in spare),
             )
@@ -119,10 +124,10 @@ def assess_people(
 
 
 def _meet(
-    course: Course, people: tuple[Person, ...], areas: Array, awake: tuple[Moment, ...], beds: Beds
-) -> Air:
+    course: Course, people: tuple[Person, ...], areas: Array, timeline: Timeline,
+    awake: tuple[Moment, ...], beds: Beds,
+) -> Air:  # fmt: skip
     """What people meet and make at each waking moment."""
-    loads = [person_load(course, person, frozenset()) for person in people]
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
     quiet = np.array(kinds) * quiet_heat(course.allowances, _hours_walked(awake))
     rates = np.tile(quiet, (len(people), 1))
@@ -132,7 +137,8 @@ def _meet(
         columns = [column for column, _ in walks]
         pace[columns] = [walk.speed for _, walk in walks]
         mass = np.array([[person.body_mass_kg] for person in people])
-        carried = np.array([[load.by_day[awake[each].day] for each in columns] for load in loads])
+        times = np.array([awake[each].start for each in columns])
+        carried = loads_at(course, people, timeline, times)
         slope = np.array([walk.slope for _, walk in walks])
         terrain = np.array([walk.terrain for _, walk in walks])
         climbing = np.array([walk.climbing for _, walk in walks])

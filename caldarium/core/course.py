@@ -9,7 +9,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from caldarium.core.allowances import Allowance
-from caldarium.core.kit import Bag, Bedding, Garment, Item, Pad, Shelter
+from caldarium.core.kit import Bag, Bedding, Garment, GroupKit, Item, Pad, Shelter
 from caldarium.core.legs import day_fault
 from caldarium.core.route import Day
 from caldarium.core.value import Altitude, Identifier, Name, Value, refuse_twice
@@ -45,6 +45,14 @@ class SleepRule(Value):
     people: tuple[Identifier, ...] = Field(min_length=2, max_length=40)
 
 
+class Cache(Value):
+    """Food and fuel that wait at the end of a leg, for everybody."""
+
+    day: int = Field(ge=0, le=20, description="of the leg, from 0")
+    leg: Identifier
+    rations: float = Field(gt=0, le=21, description="days of food and fuel waiting there")
+
+
 class Person(Value):
     """A member of the course, with everything worn and carried."""
 
@@ -68,6 +76,13 @@ class Person(Value):
     food_g_a_day: float = Field(default=700, ge=0, le=3000)
     fuel_g_a_day: float = Field(default=40, ge=0, le=1000)
     water_l: float = Field(default=1.0, ge=0, le=15, description="carried while walking [L]")
+    containers_l: float | None = Field(
+        default=None, ge=0, le=30, description="what their bottles hold; enough if not given [L]"
+    )
+    budget_kg: float | None = Field(default=None, gt=0, le=60, description="of their own [kg]")
+    strength: float = Field(
+        default=1, ge=0.3, le=2, description="what they can carry beside others of their mass"
+    )
     overrules: tuple[Overrule, ...] = ()
 
     @model_validator(mode="after")
@@ -103,6 +118,11 @@ class Course(Value):
     )
     clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
     liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
+    group: tuple[GroupKit, ...] = Field(default=(), max_length=80)
+    caches: tuple[Cache, ...] = Field(default=(), max_length=20)
+    rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")
+    budget_share: float = Field(default=0.25, gt=0, le=0.8, description="of body mass, skin out")
+    limit_share: float = Field(default=0.3, gt=0, le=1.0, description="of body mass, skin out")
     sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
     wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(
@@ -120,6 +140,11 @@ class Course(Value):
     def _consistent(self) -> Self:
         refuse_twice([person.id for person in self.people], "two people with the id")
         refuse_twice([shelter.id for shelter in self.shelters], "two shelters with the id")
+        refuse_twice([kit.id for kit in self.group], "two pieces of group kit with the id")
+        for cache in self.caches:
+            legs = self.days[cache.day].legs if cache.day < len(self.days) else ()
+            if all(leg.id != cache.leg for leg in legs):
+                raise ValueError(f"a cache lies at {cache.leg} on day {cache.day + 1}: no such leg")
         refuse_twice([source.id for source in self.sources], "two weather sources with the id")
         if self.expedition_sd < self.cautious_sd:
             raise ValueError("expedition must not be less cautious than cautious")

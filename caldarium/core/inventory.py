@@ -206,6 +206,7 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
         return Item(
             id=identifier, name=piece.name, mass_g=piece.mass_g,
             purpose=KINDS[piece.kind].purpose, spoils_below_c=piece.spoils_below_c,
+            apart=piece.kind in ("teaching", "electronics"),
         )  # fmt: skip
     return base.altered(**own)
 

@@ -261,6 +261,28 @@ class Shelter(Value):
         return self
 
 
+class GroupKit(Value):
+    """Kit of the whole group, by head, rope, tent or party, and who carries each of it.
+
+    number of pieces for every `per` heads, ropes or tents, or for the party; pieces of one bundle
+    go together; carriers by piece in order, None for those that nobody was given yet.
+    """
+
+    id: Identifier
+    name: Name
+    mass_g: Grams
+    purpose: Purpose = "group"
+    number: int = Field(default=1, ge=1, le=40)
+    per: int = Field(default=1, ge=1, le=40)
+    of: Literal["party", "head", "rope", "tent"] = "party"
+    bundle: str = Field(default="", max_length=40)
+    with_whom: Identifier | None = Field(default=None, description="must be with this person")
+    carriers: tuple[Identifier | None, ...] = Field(default=(), max_length=1600)
+    by_hand: tuple[bool, ...] = Field(
+        default=(), max_length=1600, description="which carriers the user chose"
+    )
+
+
 class Item(Value):
     """Anything else that weighs."""
 
@@ -271,4 +293,7 @@ class Item(Value):
     worn: bool = False
     spoils_below_c: float | None = Field(
         default=None, ge=-60, le=20, description="must not get colder than this at night [°C]"
+    )
+    apart: bool = Field(
+        default=False, description="teaching or camera kit, which one school does not count"
     )

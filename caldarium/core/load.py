@@ -1,18 +1,33 @@
 """Load: what is worn, what is carried, and what is eaten and burnt on the way."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from caldarium.core.course import Course, Person
+from caldarium.core.group_kit import group_grams
 from caldarium.core.kit import Purpose
+from caldarium.core.load_hours import Backs, backs
+from caldarium.core.moments import Moment, Timeline
+from caldarium.core.quantities import Array
 
 PURPOSES: tuple[Purpose, ...] = (
     "warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort",
 )  # fmt: skip
+BEFORE_BREAKFAST = 0.75
+"""How long before the first leg a day's load is told, with the whole day's food in it [h]."""
 
 
 @dataclass(frozen=True)
 class Load:
-    """Masses of one person [kg]. `by_day` is setting out in the morning, consumables included."""
+    """Masses of one person [kg]. `by_day` is setting out in the morning, consumables included.
+
+    kept is what is neither eaten nor drunk, by purpose; worn what is on the body on the first walk;
+    apart teaching and camera kit, within kept. By hour of the course: worn clothes, food and fuel,
+    water to drink, water in the shelter; eaten and burnt so far, and what waits in caches. budget
+    and limit are of the whole, skin out.
+    """
 
     worn: float
     carried: float
@@ -20,11 +35,36 @@ class Load:
     by_day: tuple[float, ...]
     by_purpose: tuple[dict[str, float], ...]
     body_mass: float
+    kept: dict[str, float]
+    apart: float
+    budget: float
+    limit: float
+    hour: tuple[float, ...]
+    worn_by_hour: tuple[float, ...]
+    provisions: tuple[float, ...]
+    water: tuple[float, ...]
+    wet: tuple[float, ...]
+    used: tuple[float, ...]
+    waiting: tuple[float, ...]
 
     @property
     def share_of_body(self) -> float:
         """First morning's load over body mass."""
         return self.by_day[0] / self.body_mass
+
+    @property
+    def by_hour(self) -> tuple[float, ...]:
+        """Everything on body and back by hour, skin out [kg]."""
+        kept = sum(self.kept.values())
+        parts = zip(self.provisions, self.water, self.wet, strict=True)
+        return tuple(kept + sum(each) for each in parts)
+
+    def purposes_at(self, place: int) -> dict[str, float]:
+        """The load by purpose in one hour [kg]. Source: sums of weighed masses."""
+        found = dict(self.kept)
+        found["food and water"] += self.provisions[place] + self.water[place]
+        found["shelter"] += self.wet[place]
+        return found
 
 
 def shelter_share(course: Course, person: Person) -> float:
@@ -44,42 +84,112 @@ def shelter_share(course: Course, person: Person) -> float:
     return found
 
 
-def person_load(course: Course, person: Person, worn_garments: frozenset[str]) -> Load:
-    """Load of one person on each morning of the course.
-
-    Args:
-        course: for its days and shelters.
-        person: whose load.
-        worn_garments: garments worn while walking on the first day.
-
-    Returns:
-        The load; what is worn counts in it, food and fuel fall as they go, water is refilled.
+def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float]]:
+    """Everything people carry or wear that is neither eaten nor drunk, by purpose [g].
 
     Source: sums of weighed masses.
     """
-    worn = sum(piece.mass_g for piece in person.garments if piece.id in worn_garments)
-    worn += sum(item.mass_g for item in person.items if item.worn)
-    base = dict.fromkeys(PURPOSES, 0.0)
-    base["warmth"] = sum(piece.mass_g for piece in person.garments)
-    base["sleep"] = sum(pad.mass_g for pad in person.pads)
-    base["sleep"] += person.bag.mass_g if person.bag else 0.0
-    base["sleep"] += person.bedding.mass_g
-    base["shelter"] = shelter_share(course, person)
-    for item in person.items:
-        base[item.purpose] += item.mass_g
-    daily = person.food_g_a_day + person.fuel_g_a_day
+    of_group = group_grams(course)
+    found: list[dict[str, float]] = []
+    for person in people:
+        base: dict[str, float] = {purpose: 0.0 for purpose in PURPOSES}
+        base["warmth"] = sum(piece.mass_g for piece in person.garments)
+        base["sleep"] = sum(pad.mass_g for pad in person.pads)
+        base["sleep"] += person.bag.mass_g if person.bag else 0.0
+        base["sleep"] += person.bedding.mass_g
+        base["shelter"] = shelter_share(course, person)
+        for item in person.items:
+            base[item.purpose] += item.mass_g
+        for purpose, grams in of_group.get(person.id, {}).items():
+            base[purpose] += grams
+        found.append(base)
+    return found
+
+
+def _backs(
+    course: Course, people: Sequence[Person], timeline: Timeline, times: Array,
+    kept: Sequence[dict[str, float]],
+) -> Backs:  # fmt: skip
+    whole = np.array([sum(each.values()) for each in kept])
+    shelters = np.array([shelter_share(course, person) for person in people])
+    return backs(course, people, timeline, times, whole, shelters)
+
+
+def loads_at(course: Course, people: Sequence[Person], timeline: Timeline, times: Array) -> Array:
+    """Everything on body and back at some times, skin out [kg, P x T].
+
+    Args:
+        course, people, timeline: the plan.
+        times: on the course's clock [h, T].
+
+    Source: core.load_hours.
+    """
+    return _backs(course, people, timeline, times, kept_grams(course, people)).total
+
+
+def party_loads(
+    course: Course, people: Sequence[Person], timeline: Timeline, worn_g: Array,
+    awake: Sequence[Moment],
+) -> list[Load]:  # fmt: skip
+    """Loads of people, hour by hour.
+
+    Args:
+        course, people, timeline: the plan.
+        worn_g: clothes worn at each waking moment [g, P x M].
+        awake: those moments.
+
+    Returns:
+        The loads; what is worn counts in them, food and fuel fall as they go, water is refilled.
+
+    Source: sums of weighed masses; when things are eaten and drunk by core.load_hours.
+    """
+    kept = kept_grams(course, people)
     days = len(course.days)
-    by_purpose: list[dict[str, float]] = []
-    for day in range(days):
-        left = dict(base)
-        left["food and water"] += daily * (days - day) + 1000 * person.water_l
-        by_purpose.append({purpose: grams / 1000 for purpose, grams in left.items()})
-    by_day = tuple(sum(parts.values()) for parts in by_purpose)
-    return Load(
-        worn=worn / 1000,
-        carried=by_day[0] - worn / 1000,
-        consumed_a_day=daily / 1000,
-        by_day=by_day,
-        by_purpose=tuple(by_purpose),
-        body_mass=person.body_mass_kg,
-    )
+    mornings = np.array([
+        24 * day + (legs[0].start if legs else 9.0) - BEFORE_BREAKFAST
+        for day, legs in enumerate(timeline.stages)
+    ])  # fmt: skip
+    early = _backs(course, people, timeline, mornings, kept)
+    full = np.array([[min(p.water_l, p.water_l if p.containers_l is None else p.containers_l)]
+                     for p in people])  # fmt: skip
+    hourly = _backs(course, people, timeline, timeline.hours.hour, kept)
+    planned = [place for place, moment in enumerate(awake) if not moment.fold]
+    starts = np.array([awake[place].start for place in planned])
+    at = np.maximum(np.searchsorted(starts, timeline.hours.hour + 1e-9, side="right") - 1, 0)
+    items = np.array([sum(i.mass_g for i in p.items if i.worn) for p in people])[:, None]
+    worn = (worn_g[:, planned][:, at] + items) / 1000 if planned else np.zeros(hourly.water.shape)
+    moving = next((p for p, m in enumerate(awake) if m.kind == "moving"), 0)
+    first_worn = (worn_g[:, moving] + items[:, 0]) / 1000 if awake else items[:, 0] / 1000
+    found: list[Load] = []
+    for row, (person, base) in enumerate(zip(people, kept, strict=True)):
+        in_kg = {purpose: grams / 1000 for purpose, grams in base.items()}
+        by_purpose: list[dict[str, float]] = []
+        for day in range(days):
+            left = dict(in_kg)
+            left["food and water"] += float(early.provisions[row, day] + full[row, 0])
+            left["shelter"] += float(early.wet[row, day])
+            by_purpose.append(left)
+        by_day = tuple(sum(parts.values()) for parts in by_purpose)
+        mass = person.body_mass_kg
+        found.append(
+            Load(
+                worn=float(first_worn[row]),
+                carried=by_day[0] - float(first_worn[row]),
+                consumed_a_day=(person.food_g_a_day + person.fuel_g_a_day) / 1000,
+                by_day=by_day,
+                by_purpose=tuple(by_purpose),
+                body_mass=mass,
+                kept=in_kg,
+                apart=sum(item.mass_g for item in person.items if item.apart) / 1000,
+                budget=person.budget_kg or course.budget_share * mass,
+                limit=course.limit_share * mass,
+                hour=tuple(timeline.hours.hour.tolist()),
+                worn_by_hour=tuple(worn[row].tolist()),
+                provisions=tuple(hourly.provisions[row].tolist()),
+                water=tuple(hourly.water[row].tolist()),
+                wet=tuple(hourly.wet[row].tolist()),
+                used=tuple(hourly.used[row].tolist()),
+                waiting=tuple(hourly.waiting[row].tolist()),
+            )
+        )
+    return found

@@ -50,6 +50,9 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
         person.id for person in course.people
         if person.id not in known or known[person.id][0] != person
     } | (known.keys() - {person.id for person in course.people})  # fmt: skip
+    altered |= _carriers(course, moved) | _carriers(before.course, moved)
+    if course.group and len(course.people) != len(before.course.people):
+        return Assessed(course, assess(course))
     beside = altered | _beside(course, altered) | _beside(before.course, altered)
     changed = tuple(
         person for person in course.people if person.shelter in moved or person.id in beside
@@ -64,6 +67,12 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
             still.setdefault(each.shelter, []).append(each)
     shelters = tuple(shelter_nights(course, timeline, still))
     return Assessed(course, Assessment(timeline, people, shelters))
+
+
+def _carriers(course: Course, shelters: set[str]) -> set[str]:
+    """Whoever carries parts of these shelters."""
+    tents = (tent for tent in course.shelters if tent.id in shelters)
+    return {part.carried_by for tent in tents for part in tent.parts if part.carried_by}
 
 
 def _beside(course: Course, altered: set[str]) -> set[str]:

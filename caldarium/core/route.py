@@ -45,6 +45,7 @@ class Leg(Value):
     halt_min: float = Field(default=10, ge=1, le=180, description="length of each halt [min]")
     river: bool = Field(default=False, description="the user marks a river crossing")
     scrub: bool = Field(default=False, description="brushing wet vegetation all along it")
+    water: bool = Field(default=False, description="water can be filled where it ends")
     lightning: bool = Field(default=False, description="the user marks exposure to lightning")
     points: tuple[TrackPoint, ...] = Field(default=(), max_length=400)
 
@@ -70,6 +71,7 @@ class Camp(Value):
     exposure: str = Field(default="heath")
     ground: str = Field(default="dry")
     anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what the ground takes")
+    water: bool = Field(default=True, description="water can be filled here")
     insects: bool = Field(default=False, description="biting insects are about in the evening")
 
     @model_validator(mode="after")

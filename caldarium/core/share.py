@@ -1,0 +1,273 @@
+"""The group's kit split fairly between people, by a solver, with reasons.
+
+Kit shared out to the gram would fill the emptiest backs to one level, measured by what each owner
+can carry; who is above that level already gets none. Of whole pieces, the split is taken in which
+nobody is more above that level than need be. What was given by hand stays where it is.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import highspy
+import numpy as np
+
+from caldarium.core.course import Course, Person
+from caldarium.core.group_kit import Unit, carried_by, units
+
+Fairness = Literal["share of body mass", "strength", "budget left"]
+FAIRNESS: tuple[Fairness, ...] = ("share of body mass", "strength", "budget left")
+CLOSE_ENOUGH_G = 20.0
+"""A split is the best to this mass on any back [g]: judgement, less than a bar of chocolate."""
+LEAST_ROOM_KG = 0.5
+"""Room of somebody over budget already, so that comparing stays possible [kg]: judgement."""
+SHAKES = 60
+"""How often the first split is shaken before the solver begins."""
+LONGEST = 10.0
+"""Seconds after which the best split so far is taken, and said not to be proven."""
+
+
+@dataclass(frozen=True)
+class Bundle:
+    """Pieces that go together: their places among the units, mass [g], and whom they must be with
+    or were given to; None for anybody."""
+
+    places: tuple[int, ...]
+    mass_g: float
+    fixed: str | None
+
+
+@dataclass(frozen=True)
+class Split:
+    """A split: carrier of every unit in order, fullness of each person by the measure (1 is all
+    they can carry by it), the fullest, and whether it is proven to be the best."""
+
+    carriers: tuple[str, ...]
+    fullness: dict[str, float]
+    fullest: str
+    proven: bool
+
+
+def bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
+    """Units that go together, as the solver moves them.
+
+    Args:
+        course: for its kit.
+        listed: from group_kit.units.
+
+    Source: the school's own rules; pieces for every head go to every head.
+    """
+    kits = {kit.id: kit for kit in course.group}
+    heads = [person.id for person in course.people]
+    together: dict[str, list[int]] = {}
+    fixed: dict[str, str] = {}
+    for at, unit in enumerate(listed):
+        kit = kits[unit.kit]
+        each_head = kit.of == "head" and kit.per == 1 and not unit.by_hand
+        name = f"bundle {kit.bundle} {unit.place}" if kit.bundle else f"{unit.kit} {unit.place}"
+        together.setdefault(name, []).append(at)
+        if unit.by_hand and unit.carrier:
+            fixed[name] = unit.carrier
+        elif kit.with_whom in heads:
+            fixed.setdefault(name, str(kit.with_whom))
+        elif each_head:
+            fixed.setdefault(name, heads[unit.place % len(heads)])
+    return [
+        Bundle(tuple(places), sum(listed[at].mass_g for at in places), fixed.get(name))
+        for name, places in together.items()
+    ]
+
+
+def room_kg(people: Sequence[Person], base_kg: Sequence[float], fairness: Fairness,
+            budgets: Sequence[float]) -> list[tuple[float, float]]:  # fmt: skip
+    """What counts as on each back already, and what it is measured against [kg].
+
+    Source: judgement: by body mass and by strength the whole load counts, by budget what is left.
+    """
+    if fairness == "budget left":
+        return [(0.0, max(budget - base, LEAST_ROOM_KG))
+                for budget, base in zip(budgets, base_kg, strict=True)]  # fmt: skip
+    strong = [p.strength if fairness == "strength" else 1.0 for p in people]
+    return [
+        (base, person.body_mass_kg * own)
+        for person, base, own in zip(people, base_kg, strong, strict=True)
+    ]
+
+
+def fair_split(
+    course: Course, base_kg: Sequence[float], budgets: Sequence[float], fairness: Fairness
+) -> Split:
+    """The split of the group's kit that leaves nobody more above the level than need be.
+
+    Args:
+        course: for people and kit.
+        base_kg: what each person carries and wears besides [kg].
+        budgets: by person [kg].
+        fairness: a measure.
+
+    Returns:
+        The split; where there is no kit, an empty one.
+
+    Source: an integer programme, solved by HiGHS; measures are judgement.
+    """
+    people, listed = course.people, units(course)
+    parts = bundles(course, listed)
+    rooms = room_kg(people, base_kg, fairness, budgets)
+    chosen, proven = _solve(parts, [p.id for p in people], rooms)
+    carriers = [""] * len(listed)
+    carried = dict.fromkeys((person.id for person in people), 0.0)
+    for part, who in zip(parts, chosen, strict=True):
+        carried[who] += part.mass_g / 1000
+        for at in part.places:
+            carriers[at] = who
+    fullness = {
+        person.id: (base + carried[person.id]) / room
+        for person, (base, room) in zip(people, rooms, strict=True)
+    }
+    return Split(tuple(carriers), fullness, max(fullness, key=lambda each: fullness[each]), proven)
+
+
+def _solve(
+    parts: Sequence[Bundle], names: Sequence[str], rooms: Sequence[tuple[float, float]]
+) -> tuple[list[str], bool]:
+    """Whom each bundle goes to, and whether that is proven best."""
+    count = len(names)
+    free = [part for part in parts if part.fixed not in names]
+    scale = sum(room for _, room in rooms) / count
+    loaded = np.array([base for base, _ in rooms])
+    for part in parts:
+        if part.fixed in names:
+            loaded[names.index(str(part.fixed))] += part.mass_g / 1000
+    chosen = _by_solver([part.mass_g / 1000 for part in free], loaded,
+                        np.array([room for _, room in rooms]) / scale)  # fmt: skip
+    places = iter(chosen[0])
+    found = [str(part.fixed) if part.fixed in names else names[next(places)] for part in parts]
+    return found, chosen[1]
+
+
+def _by_solver(
+    masses: Sequence[float], loaded: np.ndarray, room: np.ndarray
+) -> tuple[list[int], bool]:
+    """Place of the back for each mass [kg], and whether that is proven best.
+
+    Nobody can be less than nothing above the level: a split that close is proven without a search.
+    For the solver pieces alike are one integer, so that nothing is tried twice by swapping them.
+    """
+    if not masses:
+        return [], True
+    heavy = np.array(masses)
+    allowed = np.maximum(level(float(heavy.sum()), loaded, room) * room, loaded) - loaded
+    begun = _levelled(heavy, allowed, room)
+    if _above(heavy, begun, allowed, room) <= CLOSE_ENOUGH_G / 1000:
+        return begun.tolist(), True
+    alike = sorted({round(mass, 6) for mass in masses}, reverse=True)
+    counts = [sum(round(mass, 6) == each for mass in masses) for each in alike]
+    backs = len(room)
+    solver = highspy.Highs()
+    solver.silent()
+    solver.setOptionValue("mip_abs_gap", CLOSE_ENOUGH_G / 1000)
+    solver.setOptionValue("mip_rel_gap", 0.0)
+    solver.setOptionValue("time_limit", LONGEST)
+    solver.setOptionValue("random_seed", 1)
+    above = solver.addVariable(lb=0.0, obj=1.0)
+    given = [
+        [solver.addIntegral(lb=0, ub=counts[kind]) for _ in range(backs)]
+        for kind in range(len(alike))
+    ]
+    for kind, row in enumerate(given):
+        solver.addConstr(solver.qsum(row) == counts[kind])
+    for back in range(backs):
+        load = solver.qsum(alike[kind] * given[kind][back] for kind in range(len(alike)))
+        solver.addConstr(load - float(room[back]) * above <= float(allowed[back]))
+    solver.minimize(above)
+    if solver.getModelStatus() != highspy.HighsModelStatus.kOptimal:
+        return begun.tolist(), False
+    values = solver.allVariableValues()
+    left = [
+        [back for back in range(backs) for _ in range(round(values[1 + kind * backs + back]))]
+        for kind in range(len(alike))
+    ]
+    return [left[alike.index(round(mass, 6))].pop(0) for mass in masses], True
+
+
+def level(mass: float, loaded: np.ndarray, room: np.ndarray) -> float:
+    """Fullness to which so much would fill the emptiest backs, were it shared to the gram.
+
+    Args:
+        mass: to share [kg].
+        loaded: on each back already [kg].
+        room: what each is measured against [kg].
+
+    Source: none, arithmetic.
+    """
+    order = np.argsort(loaded / room)
+    filled, space = 0.0, 0.0
+    for place, back in enumerate(order.tolist()):
+        filled, space = filled + float(loaded[back]), space + float(room[back])
+        now = (mass + filled) / space
+        if place + 1 == len(order) or now <= float((loaded / room)[order[place + 1]]):
+            return now
+    raise ValueError("nobody to carry it")
+
+
+def _levelled(masses: np.ndarray, allowed: np.ndarray, room: np.ndarray) -> np.ndarray:
+    """Back of each mass: heaviest first to the emptiest, then pieces swapped and moved as long as
+    that brings backs closer to the level; shaken and tried again where it sticks."""
+    rng = np.random.default_rng(1)
+    owner = np.zeros(len(masses), dtype=int)
+    now = -allowed / room
+    for at in np.argsort(-masses).tolist():
+        owner[at] = int(np.argmin(now + masses[at] / room))
+        now[owner[at]] += masses[at] / room[owner[at]]
+    best, least = owner.copy(), float("inf")
+    for _ in range(SHAKES):
+        _descend(masses, owner, allowed, room)
+        above = _above(masses, owner, allowed, room)
+        if above < least:
+            best, least = owner.copy(), above
+        if least <= CLOSE_ENOUGH_G / 1000:
+            break
+        owner = best.copy()
+        shaken = rng.choice(len(masses), size=min(4, len(masses)), replace=False)
+        owner[shaken] = rng.permutation(owner[shaken])
+    return best
+
+
+def _above(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: np.ndarray) -> float:
+    load = np.bincount(owner, weights=masses, minlength=len(room))
+    return float(((load - allowed) / room).max())
+
+
+def _descend(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: np.ndarray) -> None:
+    """Swap pieces of two backs, or move one, while the squares of what is off the level fall; in
+    place. A piece of no mass stands on every back, so that a move is a swap with it."""
+    backs = len(room)
+    off = np.bincount(owner, weights=masses, minlength=backs) - allowed
+    for _ in range(400):
+        heavy = np.concatenate([masses, np.zeros(backs)])
+        where = np.concatenate([owner, np.arange(backs)])
+        moved = heavy[:, None] - heavy[None, :]
+        a, b = where[:, None], where[None, :]
+        change = ((off[a] - moved) ** 2 - off[a] ** 2) / room[a] ** 2
+        change += ((off[b] + moved) ** 2 - off[b] ** 2) / room[b] ** 2
+        change[np.broadcast_to(a == b, change.shape)] = 0.0
+        one, two = np.unravel_index(int(np.argmin(change)), change.shape)
+        if change[one, two] >= -1e-12:
+            return
+        here, there = int(where[one]), int(where[two])
+        off[here] -= moved[one, two]
+        off[there] += moved[one, two]
+        for place, back in ((one, there), (two, here)):
+            if place < len(owner):
+                owner[place] = back
+
+
+def with_split(course: Course, split: Split) -> Course:
+    """The course with the group's kit carried as a split says; hand changes stay marked.
+
+    Source: none, bookkeeping.
+    """
+    for unit, carrier in zip(units(course), split.carriers, strict=True):
+        if not unit.by_hand:
+            course = carried_by(course, unit.kit, unit.place, carrier, by_hand=False)
+    return course

@@ -1,0 +1,138 @@
+"""The group's kit split fairly: against trying every split, and with what must stay together."""
+
+from itertools import product
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from caldarium.core.changes import with_person
+from caldarium.core.group_kit import carried_by, group_grams, units, wanted
+from caldarium.core.kit import GroupKit
+from caldarium.core.share import CLOSE_ENOUGH_G, FAIRNESS, fair_split, level, with_split
+
+KIT = (
+    GroupKit(id="stove", name="stove", mass_g=820, number=2, per=4, of="head"),
+    GroupKit(id="fuel", name="fuel", mass_g=400, number=2, per=4, of="head"),
+    GroupKit(id="shovel", name="shovel", mass_g=620, of="head", per=1),
+    GroupKit(id="probe", name="probe", mass_g=240, of="head", per=2),
+    GroupKit(id="aid", name="first aid kit", mass_g=940, with_whom="hale", purpose="safety"),
+    GroupKit(id="rope", name="rope", mass_g=2900, of="rope"),
+)
+
+
+@pytest.fixture(scope="module")
+def course(demo):
+    return demo.altered(group=KIT)
+
+
+def base_of(course) -> list[float]:
+    return [10.0 + place % 4 for place in range(len(course.people))]
+
+
+def budgets_of(course) -> list[float]:
+    return [0.25 * person.body_mass_kg for person in course.people]
+
+
+def test_rules_say_how_many(course) -> None:
+    counts = {kit.id: wanted(course, kit) for kit in course.group}
+    # Ten heads: two stoves for four is six; a shovel each; a probe for two; ropes of three.
+    assert counts == {"stove": 6, "fuel": 6, "shovel": 10, "probe": 5, "aid": 1, "rope": 4}
+    tents = GroupKit(id="brush", name="brush", mass_g=60, of="tent")
+    assert wanted(course, tents) == 4
+
+
+@pytest.mark.parametrize("fairness", FAIRNESS)
+def test_a_split_loses_nothing_and_keeps_what_must_be(course, fairness) -> None:
+    split = fair_split(course, base_of(course), budgets_of(course), fairness)
+    assert split.proven
+    given_out = with_split(course, split)
+    carriers = {(unit.kit, unit.place): unit.carrier for unit in units(given_out)}
+    assert None not in carriers.values()
+    assert carriers["aid", 0] == "hale"
+    shovels = [who for (kit, _), who in carriers.items() if kit == "shovel"]
+    assert sorted(shovels) == sorted(person.id for person in course.people)
+    carried = sum(sum(own.values()) for own in group_grams(given_out).values())
+    assert carried == pytest.approx(sum(unit.mass_g for unit in units(course)))
+
+
+def test_hand_changes_stay_and_the_rest_goes_round_them(course) -> None:
+    told = carried_by(course, "rope", 0, "lumi", by_hand=True)
+    split = fair_split(told, base_of(told), budgets_of(told), "share of body mass")
+    after = with_split(told, split)
+    ropes = [unit for unit in units(after) if unit.kit == "rope"]
+    assert (ropes[0].carrier, ropes[0].by_hand) == ("lumi", True)
+    assert not any(unit.by_hand for unit in ropes[1:])
+    again = with_split(after, fair_split(after, base_of(after), budgets_of(after), "strength"))
+    assert next(unit for unit in units(again) if unit.kit == "rope").carrier == "lumi"
+    with pytest.raises(KeyError):
+        carried_by(course, "rope", 9, "lumi", by_hand=True)
+
+
+def test_a_bundle_goes_together(demo) -> None:
+    kit = (
+        GroupKit(id="pot", name="pot", mass_g=500, number=3, bundle="kitchen"),
+        GroupKit(id="burner", name="burner", mass_g=300, number=3, bundle="kitchen"),
+    )
+    course = demo.altered(group=kit)
+    split = fair_split(course, base_of(course), budgets_of(course), "strength")
+    found = {(u.kit, u.place): who for u, who in zip(units(course), split.carriers, strict=True)}
+    assert all(found["pot", at] == found["burner", at] for at in range(3))
+
+
+def test_the_strong_and_the_heavy_carry_more(demo) -> None:
+    kit = (GroupKit(id="brick", name="brick", mass_g=100, number=40),)
+    course = with_person(demo.altered(group=kit), demo.people[0].altered(strength=2.0))
+    base = [5.0] * len(course.people)
+    for fairness, grows in (("strength", True), ("share of body mass", False)):
+        split = fair_split(course, base, budgets_of(course), fairness)
+        own = split.carriers.count(course.people[0].id)
+        others = max(split.carriers.count(p.id) for p in course.people[1:])
+        assert (own > others) == grows
+    mass = fair_split(course, base, budgets_of(course), "share of body mass")
+    heavy, light = mass.carriers.count("dag"), mass.carriers.count("lumi")
+    assert heavy > light
+
+
+@given(
+    st.lists(st.integers(40, 1500), min_size=1, max_size=7),
+    st.lists(st.tuples(st.floats(4, 15), st.floats(50, 95)), min_size=2, max_size=3),
+)
+def test_no_split_is_better_by_trying_them_all(demo, grams, backs) -> None:
+    people = tuple(
+        person.altered(body_mass_kg=mass)
+        for person, (_, mass) in zip(demo.people, backs, strict=False)
+    )
+    kit = tuple(GroupKit(id=f"k{at}", name="piece", mass_g=mass) for at, mass in enumerate(grams))
+    course = demo.altered(people=people, group=kit)
+    base = np.array([each for each, _ in backs])
+    room = np.array([each for _, each in backs]) / np.mean([each for _, each in backs])
+    masses = np.array(grams) / 1000
+    allowed = np.maximum(level(masses.sum(), base, room) * room, base)
+
+    def above(owner) -> float:
+        load = base + np.bincount(owner, weights=masses, minlength=len(backs))
+        return float(((load - allowed) / room).max())
+
+    best = min(above(np.array(each)) for each in product(range(len(backs)), repeat=len(grams)))
+    split = fair_split(course, base.tolist(), budgets_of(course), "share of body mass")
+    names = [person.id for person in people]
+    found = above(np.array([names.index(who) for who in split.carriers]))
+    assert split.proven
+    assert found <= max(best, 0) + CLOSE_ENOUGH_G / 1000 + 1e-9
+
+
+def test_kit_that_nobody_was_given_is_split_evenly(course) -> None:
+    share = group_grams(course)
+    total = sum(unit.mass_g for unit in units(course))
+    assert sum(share["runa"].values()) == pytest.approx(total / 10)
+    gone = carried_by(course, "rope", 0, "runa", by_hand=True)
+    left = gone.altered(people=gone.people[1:])
+    assert next(unit for unit in units(left) if unit.kit == "rope").carrier is None
+
+
+def test_no_kit_no_split(demo) -> None:
+    split = fair_split(demo, base_of(demo), budgets_of(demo), "budget left")
+    assert split.carriers == ()
+    assert split.proven
