@@ -6,7 +6,7 @@ from pathlib import Path
 from caldarium.catalogue import load_catalogue
 from caldarium.core.course import Course, Person, Place
 from caldarium.core.inventory import Stored, with_defaults
-from caldarium.core.kit import Item
+from caldarium.core.kit import GroupKit, Item
 from caldarium.core.route import Camp, Day, Leg
 from caldarium.core.weather_sources import Conditions
 from caldarium.formats.course_json import write_course
@@ -74,6 +74,22 @@ PEOPLE = [
 # fmt: on
 
 
+GROUP = (
+    GroupKit(id="stove", name="stove, burner and pot", mass_g=820, per=3, of="head",
+             purpose="food and water"),
+    GroupKit(id="gas", name="gas can", mass_g=205, number=2, per=3, of="head",
+             purpose="food and water"),
+    GroupKit(id="group-aid", name="group first aid kit", mass_g=940, purpose="safety",
+             with_whom="wren"),
+    GroupKit(id="repair", name="repair kit", mass_g=260, purpose="safety", with_whom="hale"),
+    GroupKit(id="hold-shelter", name="shelter for holds, eight", mass_g=700, number=2,
+             purpose="safety"),
+    GroupKit(id="shovel", name="shovel", mass_g=620, per=5, of="head", purpose="safety"),
+    GroupKit(id="messenger", name="satellite messenger", mass_g=110, purpose="safety",
+             with_whom="hale"),
+)  # fmt: skip
+
+
 def demo_course() -> Course:
     """The autumn fell plateau: five days, four nights, eight learners and two instructors."""
     catalogue = load_catalogue()
@@ -93,6 +109,7 @@ def demo_course() -> Course:
         days=tuple(_day(*row) for row in DAYS),
         people=tuple(_person(number, *row) for number, row in enumerate(PEOPLE)),
         shelters=shelters,
+        group=GROUP,
     )
 
 
@@ -125,7 +142,7 @@ def _person(number, name, instructor, mass, height, index, without, added, shelt
         "pads": tuple(catalogue.pads[p] for p in pieces if p in catalogue.pads),
         "items": tuple(catalogue.items[p] for p in pieces if p in catalogue.items),
     }
-    extra = ("group-shelter",) if instructor else ("stove-set",) if number % 2 == 0 else ("book",)
+    extra = ("lens-fluid",) if instructor else () if number % 2 == 0 else ("book",)
     kit["items"] += tuple(catalogue.items[each] for each in extra)
     if number % 3 == 0:
         spare = Item(id="spare-layers", name="spare cotton set", mass_g=640, purpose="comfort")

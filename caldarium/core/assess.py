@@ -27,10 +27,16 @@ from caldarium.core.states import MomentState, moment_states
 from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
 from caldarium.core.wind import relative_air_speed
 
+CLOSES_FROM = 0.005
+"""What a piece must close of a gap to count as closing it [clo]: judgement, nothing measurable."""
+
 
 @dataclass(frozen=True)
 class PersonResult:
-    """Everything found for one person."""
+    """Everything found for one person.
+
+    closes says of pieces in doubt at which moment each closes most of a gap, and how much [clo].
+    """
 
     person: str
     moments: tuple[MomentState, ...]
@@ -38,6 +44,7 @@ class PersonResult:
     load: Load
     idle: tuple[str, ...]
     idle_grams: float
+    closes: dict[str, tuple[str, float]]
 
 
 @dataclass(frozen=True)
@@ -99,7 +106,8 @@ def assess_people(
     who = Dressers(people, course.allowances, in_bed, areas[:, None], doubted)
     dressed = dress_people(who, dress, air, needs)
     states = moment_states(dress, dressed, areas)
-    idle = ~certain & ~_closing(dress, dressed, doubted)
+    worse = _worse_without(dressed)
+    idle = ~certain & ~_closing(dress, dressed, doubted, worse)
     nights = night_results(beds, areas)
     grams = np.array([
         [piece.mass_g for piece in row] + [0.0] * (dress.places - len(row))
@@ -118,6 +126,7 @@ def assess_people(
                 load=loads[row],
                 idle=tuple(piece.id for piece in spare),
                 idle_grams=sum(piece.mass_g for piece in spare),
+                closes=_closes_where(dress.ids(row), doubted[row], worse[row], awake),
             )
         )
     return tuple(found)
@@ -183,14 +192,34 @@ def _places(flags: Flags) -> NDArray[np.intp]:
     return np.argsort(~flags, axis=1, kind="stable")[:, :most]
 
 
-def _closing(dress: Wardrobes, dressed: Dressed, doubted: NDArray[np.intp]) -> Flags:
+def _worse_without(dressed: Dressed) -> Array:
+    """How much larger gaps are without each of the pieces in doubt, when everything else is there
+    [m² K/W, P x M x R]."""
+    floor = dressed.needs.minimal[..., None]
+    short = np.maximum(floor - dressed.fullest[..., None], 0)
+    return np.maximum(floor - dressed.alone, 0) - short
+
+
+def _closes_where(
+    names: list[str], places: NDArray[np.intp], worse: Array, awake: tuple[Moment, ...]
+) -> dict[str, tuple[str, float]]:
+    """Where each of one person's pieces in doubt closes most, and how much [clo]."""
+    if not awake or not worse.size:
+        return {}
+    where: list[int] = worse.argmax(axis=0).tolist()
+    most: list[float] = (worse.max(axis=0) / CLO).tolist()
+    return {
+        names[place]: (awake[where[at]].id, most[at])
+        for at, place in enumerate(places.tolist())
+        if place < len(names) and most[at] > CLOSES_FROM
+    }
+
+
+def _closing(dress: Wardrobes, dressed: Dressed, doubted: NDArray[np.intp], worse: Array) -> Flags:
     """Of the pieces in doubt, those that close a gap by day when everything else is there [P x G].
 
     Gloves count by what fingers need: those never put on are idle.
     """
-    floor = dressed.needs.minimal[..., None]
-    short = np.maximum(floor - dressed.fullest[..., None], 0)
-    worse = np.maximum(floor - dressed.alone, 0) - short
     closes = np.zeros(dress.clo.shape, dtype=bool)
-    np.put_along_axis(closes, doubted, (worse > 0.005 * CLO).any(axis=1), axis=1)
+    np.put_along_axis(closes, doubted, (worse > CLOSES_FROM * CLO).any(axis=1), axis=1)
     return closes | (dress.handwear & dressed.worn.any(axis=1))

@@ -24,9 +24,9 @@ class Load:
     """Masses of one person [kg]. `by_day` is setting out in the morning, consumables included.
 
     kept is what is neither eaten nor drunk, by purpose; worn what is on the body on the first walk;
-    apart teaching and camera kit, within kept. By hour of the course: worn clothes, food and fuel,
-    water to drink, water in the shelter; eaten and burnt so far, and what waits in caches. budget
-    and limit are of the whole, skin out.
+    apart teaching and camera kit within kept, by purpose. By hour of the course: worn clothes, food
+    and fuel, water to drink, water in the shelter; eaten and burnt so far, and what waits in
+    caches. budget and limit are of the whole, skin out.
     """
 
     worn: float
@@ -36,7 +36,7 @@ class Load:
     by_purpose: tuple[dict[str, float], ...]
     body_mass: float
     kept: dict[str, float]
-    apart: float
+    apart: dict[str, float]
     budget: float
     limit: float
     hour: tuple[float, ...]
@@ -65,6 +65,22 @@ class Load:
         found["food and water"] += self.provisions[place] + self.water[place]
         found["shelter"] += self.wet[place]
         return found
+
+    def counted(self, place: int, purpose: str, *, worn: bool = True, apart: bool = True) -> float:
+        """What counts of a purpose in one hour, with or without what is worn, and with or without
+        teaching and camera kit [kg]. Source: schools of accounting, common practice, no published
+        source."""
+        mass = self.purposes_at(place)[purpose]
+        if purpose == "warmth" and not worn:
+            mass = max(mass - self.worn_by_hour[place], 0.0)
+        return mass if apart else mass - self.apart[purpose]
+
+    def totals(self, *, worn: bool = True, apart: bool = True) -> tuple[float, ...]:
+        """The whole by hour by the schools chosen [kg]. Source: counted."""
+        return tuple(
+            sum(self.counted(place, purpose, worn=worn, apart=apart) for purpose in PURPOSES)
+            for place in range(len(self.hour))
+        )
 
 
 def shelter_share(course: Course, person: Person) -> float:
@@ -180,7 +196,11 @@ def party_loads(
                 by_purpose=tuple(by_purpose),
                 body_mass=mass,
                 kept=in_kg,
-                apart=sum(item.mass_g for item in person.items if item.apart) / 1000,
+                apart={
+                    purpose: sum(i.mass_g for i in person.items if i.apart and i.purpose == purpose)
+                    / 1000
+                    for purpose in PURPOSES
+                },
                 budget=person.budget_kg or course.budget_share * mass,
                 limit=course.limit_share * mass,
                 hour=tuple(timeline.hours.hour.tolist()),

@@ -13,7 +13,8 @@ import highspy
 import numpy as np
 
 from caldarium.core.course import Course, Person
-from caldarium.core.group_kit import Unit, carried_by, units
+from caldarium.core.group_kit import Unit, carried_by, group_grams, units
+from caldarium.core.load import Load
 
 Fairness = Literal["share of body mass", "strength", "budget left"]
 FAIRNESS: tuple[Fairness, ...] = ("share of body mass", "strength", "budget left")
@@ -94,6 +95,15 @@ def room_kg(people: Sequence[Person], base_kg: Sequence[float], fairness: Fairne
     ]
 
 
+def besides(course: Course, loads: Sequence[Load]) -> list[float]:
+    """Everybody's heaviest hour without the group's kit [kg]. Source: sums of weighed masses."""
+    of_group = group_grams(course)
+    return [
+        max(load.by_hour) - sum(of_group[person.id].values()) / 1000
+        for person, load in zip(course.people, loads, strict=True)
+    ]
+
+
 def fair_split(
     course: Course, base_kg: Sequence[float], budgets: Sequence[float], fairness: Fairness
 ) -> Split:
@@ -164,7 +174,7 @@ def _by_solver(
     counts = [sum(round(mass, 6) == each for mass in masses) for each in alike]
     backs = len(room)
     solver = highspy.Highs()
-    solver.silent()
+    solver.setOptionValue("output_flag", False)
     solver.setOptionValue("mip_abs_gap", CLOSE_ENOUGH_G / 1000)
     solver.setOptionValue("mip_rel_gap", 0.0)
     solver.setOptionValue("time_limit", LONGEST)

@@ -19,6 +19,7 @@ from caldarium.web import (
     courses,
     gpx,
     group,
+    load,
     night,
     outfits,
     people,
@@ -27,6 +28,7 @@ from caldarium.web import (
     sources,
     store,
     story,
+    weigh,
 )
 from caldarium.web.page import page
 
@@ -64,13 +66,14 @@ def create_app(database: Path) -> FastAPI:
     app.state.courses = Courses(engine)
     app.state.pieces = Pieces(engine)
     app.state.gear_files = {}
+    app.state.scales = weigh.Bench()
     app.state.static_url = static_url
     app.state.assessed = {}
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
         courses, bench, route, sources, gpx, group, outfits, night, shelter, story, people, climate,
-        store,
+        store, load, weigh,
     ):  # fmt: skip
         app.include_router(room.router)
 

@@ -1,0 +1,71 @@
+"""Sentences on loads, water, shared kit and idle grams, with the numbers that decide them."""
+
+from collections.abc import Sequence
+from datetime import timedelta
+
+from caldarium.core.course import Course
+from caldarium.core.idle import Matters
+from caldarium.core.load import Load
+from caldarium.core.share import Split
+from caldarium.core.units import Display, clock_text
+
+
+def load_hours_sentence(load: Load, display: Display) -> str:
+    """A load over the hours against budget and limit.
+
+    Source: figures of the assessment.
+    """
+    totals = load.totals()
+    place = totals.index(max(totals))
+    heaviest = f"{display.load(totals[place])}, {totals[place] / load.body_mass:.0%} of body mass"
+    day = int(load.hour[place] // 24) + 1
+    hour = load.hour[place] % 24
+    when = f"day {day} at {clock_text(hour)}" if hour else f"the morning of day {day}"
+    ends = f"{display.load(totals[-1])} at the end"
+    if totals[place] > load.limit:
+        over = display.load(totals[place] - load.limit)
+        return f"Heaviest on {when}: {heaviest}, {over} over the limit; {ends}."
+    if totals[place] > load.budget:
+        over = display.load(totals[place] - load.budget)
+        return f"Heaviest on {when}: {heaviest}, {over} over budget; {ends}."
+    spare = display.load(load.budget - totals[place])
+    return f"Heaviest on {when}: {heaviest}, {spare} within budget; {ends}."
+
+
+def dry_sentence(course: Course, stretches: Sequence[tuple[float, float, float]]) -> str:
+    """Where somebody runs out of water; empty where nowhere.
+
+    Source: core.load_hours.
+    """
+    if not stretches:
+        return ""
+    told: list[str] = []
+    for start, end, missing in stretches:
+        day = course.start + timedelta(days=int(start // 24))
+        told.append(f"{day:%a} {clock_text(start)} to {clock_text(end)}, {missing:.1f} L short")
+    return "Water runs out: " + "; ".join(told) + ". Carry more, or mark where it can be filled."
+
+
+def split_sentence(course: Course, split: Split, fairness: str) -> str:
+    """What a split of the group's kit comes to.
+
+    Source: core.share.
+    """
+    names = {person.id: person.name.split()[0] for person in course.people}
+    low = min(split.fullness, key=lambda each: split.fullness[each])
+    sure = "nobody could be closer by more than 20 g" if split.proven else "the best found in time"
+    return (
+        f"By {fairness}: {names[split.fullest]} is fullest at {split.fullness[split.fullest]:.0%}, "
+        f"{names[low]} least at {split.fullness[low]:.0%}; {sure}."
+    )
+
+
+def matters_sentence(found: Matters, display: Display) -> str:
+    """From which caution an idle piece would matter.
+
+    Source: core.idle.
+    """
+    mass = display.mass(found.grams)
+    if found.from_sd is None:
+        return f"{found.name}, {mass}, closes nothing within 4 standard deviations."
+    return f"{found.name}, {mass}, begins to matter at {found.from_sd:g} standard deviations."

@@ -1,0 +1,129 @@
+"""Loads over the course's hours: one person's stacked by purpose beside the budget, and all side
+by side."""
+
+from collections.abc import Sequence
+from datetime import timedelta
+
+from caldarium.core.course import Course, Person
+from caldarium.core.load import PURPOSES, Load
+from caldarium.core.units import Display
+from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+
+WIDTH, HEIGHT, LEFT, RIGHT, TOP, BOTTOM = 760.0, 250.0, 46.0, 628.0, 16.0, 222.0
+POUND = 0.45359237
+
+
+def load_curve(
+    course: Course, person: Person, load: Load, display: Display, *, worn: bool, apart: bool
+) -> Svg:
+    """One person's load by hour, stacked by what it is for.
+
+    Args:
+        course, person, load: whose.
+        display: units.
+        worn: whether what is worn counts.
+        apart: whether teaching and camera kit counts.
+    """
+    totals = load.totals(worn=worn, apart=apart)
+    most = max(*totals, load.limit) * 1.06
+    first, last = load.hour[0], load.hour[-1] + 1
+
+    def x(hour: float) -> float:
+        return LEFT + (hour - first) / (last - first) * (RIGHT - LEFT)
+
+    def y(kilograms: float) -> float:
+        return BOTTOM - kilograms / most * (BOTTOM - TOP)
+
+    parts: list[Svg] = [
+        rect(LEFT, y(load.limit), RIGHT - LEFT, y(load.budget) - y(load.limit), "budget-band",
+             title(f"between budget {display.load(load.budget)} and limit "
+                   f"{display.load(load.limit)}")),
+    ]  # fmt: skip
+    floor = [0.0] * len(load.hour)
+    legend: list[Svg] = []
+    for purpose in PURPOSES:
+        share = [load.counted(place, purpose, worn=worn, apart=apart)
+                 for place in range(len(load.hour))]  # fmt: skip
+        roof = [low + each for low, each in zip(floor, share, strict=True)]
+        if max(share) > 0.005:
+            outline = [(x(hour), y(each)) for hour, each in _steps(load.hour, roof, last)]
+            under = [(x(hour), y(each)) for hour, each in _steps(load.hour, floor, last)]
+            words = title(f"{purpose}: {display.load(share[0])} at first, "
+                          f"{display.load(share[-1])} at the end")  # fmt: skip
+            parts.append(element("g", words, path([*outline, *reversed(under)],
+                                                  f"purpose for-{purpose.split()[0]}",
+                                                  closed=True)))  # fmt: skip
+            row = TOP + 18 * len(legend)
+            legend.append(element(
+                "g", rect(RIGHT + 12, row, 11, 11, f"purpose for-{purpose.split()[0]}"),
+                text(RIGHT + 28, row + 10, purpose, "axis")))  # fmt: skip
+        floor = roof
+    parts += legend
+    for name, value in (("budget", load.budget), ("limit", load.limit)):
+        parts.append(line(LEFT, y(value), RIGHT, y(value), f"budget-line {name}"))
+        parts.append(text(RIGHT - 4, y(value) - 3, f"{name} {display.load(value)}", "axis strong",
+                          "end"))  # fmt: skip
+    for day in range(len(course.days)):
+        at = x(24.0 * day)
+        parts.append(line(at, TOP, at, BOTTOM, "day-line"))
+        parts.append(text(at + 4, BOTTOM + 14, f"{course.start + timedelta(days=day):%a}", "axis"))
+    scale = POUND if display.customary else 1.0
+    for share in (0.0, 0.5, 1.0):
+        kilograms = most * share * 0.94
+        parts.append(text(LEFT - 6, y(kilograms) + 4, f"{kilograms / scale:.0f}", "axis", "end"))
+    parts.append(text(4, TOP + 4, "lb" if display.customary else "kg", "axis"))
+    label = (f"{person.name}'s load by hour, {display.load(totals[0])} at first and "
+             f"{display.load(totals[-1])} at the end, with budget and limit.")  # fmt: skip
+    return drawing(WIDTH, HEIGHT, label, *parts, class_="cut load-curve")
+
+
+def _steps(
+    hours: Sequence[float], values: Sequence[float], last: float
+) -> list[tuple[float, float]]:
+    """Points where a curve changes; flat stretches keep their two ends."""
+    found: list[tuple[float, float]] = []
+    for place, (hour, value) in enumerate(zip(hours, values, strict=True)):
+        before = place > 0 and abs(values[place - 1] - value) < 1e-9
+        after = place + 1 < len(values) and abs(values[place + 1] - value) < 1e-9
+        if not (before and after):
+            found.append((hour, value))
+    return [*found, (last, values[-1])]
+
+
+def party_shelf(
+    people: Sequence[tuple[Person, Load]], chosen: str, display: Display, address: str, *,
+    worn: bool, apart: bool,
+) -> Svg:  # fmt: skip
+    """Everybody's heaviest hour side by side, against budget and limit as shares of body mass."""
+    width, row, left, right = 420.0, 21.0, 92.0, 330.0
+    shares = [(person, max(load.totals(worn=worn, apart=apart)), load) for person, load in people]
+    most = max(1.0, *(total / load.limit for _, total, load in shares)) * 1.08
+    parts: list[Svg] = []
+    for place, (person, total, load) in enumerate(
+        sorted(shares, key=lambda each: -each[1] / each[2].budget)
+    ):
+        y = 22 + row * place
+        scale = (right - left) / most / load.limit
+        state = "over" if total > load.limit else "high" if total > load.budget else "well"
+        body = f"{total / load.body_mass:.0%}"
+        words = title(f"{person.name}: {display.load(total)}, {body} of body mass")
+        inside = [
+            words, rect(left, y, total * scale, row - 6, f"back {state}"),
+            line(left + load.budget * scale, y - 2, left + load.budget * scale, y + row - 4,
+                 "budget-line budget"),
+            line(left + load.limit * scale, y - 2, left + load.limit * scale, y + row - 4,
+                 "budget-line limit"),
+            text(left - 6, y + 11, person.name.split()[0],
+                 "who chosen" if person.id == chosen else "who", "end"),
+            text(right + 6, y + 11, f"{display.load(total)}, {body}", "axis"),
+        ]  # fmt: skip
+        if state != "well":
+            mark = "over the limit" if state == "over" else "over budget"
+            inside.append(text(left + 5, y + 11, mark, "word"))
+        parts.append(element("a", *inside, href=f"{address}&person={person.id}",
+                             class_="back-row", aria_label=f"{person.name}, {body}"))  # fmt: skip
+    parts.append(text(left, 12, "heaviest hour, against budget and limit", "axis"))
+    label = "Everybody's heaviest hour beside their budget and limit."
+    return drawing(
+        width, 28 + row * len(people), label, *parts, class_="cut party-loads", role="group"
+    )
