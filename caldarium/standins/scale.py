@@ -13,7 +13,7 @@ from typing import Literal, Protocol
 
 SETTLES_AFTER = 1.4
 """Time after which a reading no longer swings [s]."""
-DRIFT_G_A_MINUTE = 0.08
+DRIFT_G_A_MINUTE, MOST_DRIFT_G = 0.08, 3.0
 State = Literal["settled", "moving", "overload", "unplugged"]
 
 
@@ -57,7 +57,8 @@ class SimulatedScale:
         self.capacity_g, self.division_g = capacity_g, division_g
         self._random = random.Random(seed)
         self._on, self._since, self._before = 0.0, -60.0, 0.0
-        self._zero, self._start = 0.0, 0.0
+        self._zero = 0.0
+        self._start: float | None = None
         self._plugged = True
 
     def put(self, grams: float, now: float) -> None:
@@ -84,7 +85,8 @@ class SimulatedScale:
         if since < SETTLES_AFTER:
             rest = math.exp(-2.2 * max(since, 0.0))
             swing = (self._before - self._on) * rest * math.cos(5 * max(since, 0.0))
-        drift = DRIFT_G_A_MINUTE * (now - self._start) / 60
+        self._start = now if self._start is None else self._start
+        drift = min(DRIFT_G_A_MINUTE * (now - self._start) / 60, MOST_DRIFT_G)
         shiver = self._random.gauss(0, 0.12 * self.division_g)
         gross = self._rounded(self._on + swing + drift + shiver)
         net = self._rounded(self._on - self._zero + swing + drift + shiver)

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from caldarium.core.assess import Assessment
 from caldarium.core.changes import find_person, fresh_id, remove_piece, with_person
-from caldarium.core.course import Course
+from caldarium.core.course import Cache, Course
 from caldarium.core.explain import explain_load
 from caldarium.core.group_kit import carried_by, units, wanted
 from caldarium.core.idle import ledger, when_idle_matters
@@ -136,6 +136,10 @@ async def change(request: Request, number: int) -> Response:
             message = split_sentence(course, split, form.get("fairness", FAIRNESS[0]))
         elif act == "add-kit":
             errors = _add_kit(request, number, form, display)
+        elif act == "add-cache":
+            errors = _add_cache(request, number, form)
+        elif act == "drop-cache" and value.isdigit():
+            courses.change(number, "a cache taken back", partial(_drop_cache, place=int(value)))
         elif act == "drop-kit":
             courses.change(number, f"without {value}", lambda now: now.altered(
                 group=tuple(each for each in now.group if each.id != value)))  # fmt: skip
@@ -213,6 +217,30 @@ def _add_kit(
         return {field: str(first["msg"]).replace("Input should be", "must be")}
     courses_of(request).change(number, f"group kit: {name}", lambda now: now.altered(
         group=(*now.group, kit)))  # fmt: skip
+    return {}
+
+
+def _drop_cache(course: Course, place: int) -> Course:
+    kept = (each for at, each in enumerate(course.caches) if at != place)
+    return course.altered(caches=tuple(kept))
+
+
+def _add_cache(request: Request, number: int, form: dict[str, str]) -> dict[str, str]:
+    day, _, leg = form.get("cache_at", "").partition(".")
+    values, errors = _numbers(form, {"cache_rations": ("", 0.1, 21.0)})
+    rations = values.get("cache_rations")
+    if rations is None:
+        return errors or {"cache_rations": "is needed"}
+    if not day.isdigit():
+        return {"cache_at": "choose where it lies"}
+    try:
+        cache = Cache(day=int(day), leg=leg, rations=rations)
+        words = f"{rations:g} days of food at {leg}"
+        courses_of(request).change(
+            number, words, lambda now: now.altered(caches=(*now.caches, cache))
+        )
+    except ValidationError:
+        return {"cache_at": "there is no such leg"}
     return {}
 
 
