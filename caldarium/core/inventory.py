@@ -148,6 +148,18 @@ def same_tags(pieces: Sequence[Stored]) -> list[str]:
     return twice
 
 
+def told(piece: Stored, figures: Mapping[str, object]) -> Stored:
+    """The piece with what somebody now says of it; that is no longer estimated.
+
+    Raises:
+        pydantic.ValidationError: where the result is not valid.
+
+    Source: none, bookkeeping.
+    """
+    still = tuple(name for name in piece.estimated if name not in figures)
+    return piece.altered(**{**figures, "estimated": still})
+
+
 def with_defaults(piece: Stored) -> Stored:
     """The piece with plausible figures by kind where none is given, and the list of those.
 
@@ -160,8 +172,6 @@ def with_defaults(piece: Stored) -> Stored:
     if needs_like and kind.like:
         parts["like"] = kind.like
         estimated.add("like")
-    if piece.like:
-        estimated.discard("like")
     for name in ("label_c", "r_value"):
         if name in kind.asks:
             estimated.discard(name) if getattr(piece, name) is not None else estimated.add(name)

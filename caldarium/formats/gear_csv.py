@@ -28,7 +28,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from caldarium.core.inventory import Query, Stored, queries, with_defaults
+from caldarium.core.inventory import Query, Stored, queries, told, with_defaults
 from caldarium.core.units import parse_quantity
 from caldarium.formats.fault import FileError, decode
 
@@ -202,7 +202,7 @@ def _take(
         if before is None:
             piece = Stored.model_validate(figures | {"notes": notes})
         else:
-            piece = before.altered(**figures, notes=before.notes | notes)
+            piece = told(before, figures | {"notes": before.notes | notes})
         piece = with_defaults(piece)
     except ValidationError as fault:
         return [_problem(line, columns, error) for error in fault.errors()]
@@ -261,7 +261,7 @@ def written_cell(piece: Stored, header: str) -> str:
 def _plain(cell: str) -> str:
     """A cell's text, without the apostrophe that kept a spreadsheet from computing it."""
     text = cell.strip()
-    return text[1:].strip() if text.startswith("'") and text[1:2] in ("", *_FORMULA) else text
+    return text[1:].strip() if text.startswith("'") and text[1:2] in ("'", *_FORMULA) else text
 
 
 def _read(text: str, column: _Column) -> Any:

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import find_person
-from caldarium.core.inventory import Condition, Fly, Owner, Stored, queries, with_defaults
+from caldarium.core.inventory import Condition, Fly, Owner, Stored, queries, told, with_defaults
 from caldarium.core.issue import give
 from caldarium.core.kit import Label
 from caldarium.core.store_kinds import KINDS
@@ -166,7 +166,7 @@ async def keep(request: Request) -> Response:
     kind = form.get("kind", "garment")
     if not errors:
         try:
-            after = before.altered(**figures) if before else Stored.model_validate(figures)
+            after = told(before, figures) if before else Stored.model_validate(figures)
             after = with_defaults(after)
             words = f"{after.name} {'changed' if before else 'added'}"
             pieces.put([after], words)

@@ -5,7 +5,7 @@ import pytest
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.changes import find_person
-from caldarium.core.inventory import Stored, as_kit, queries, same_tags, with_defaults
+from caldarium.core.inventory import Stored, as_kit, queries, same_tags, told, with_defaults
 from caldarium.core.issue import fits, give, kit_id, lent, loan_beds, uncovered
 from caldarium.core.kit import Bag, Cover, Garment, Item, Pad, Shelter
 from caldarium.core.store_kinds import KINDS, WARM
@@ -54,7 +54,7 @@ def test_kinds_are_whole() -> None:
 def test_defaults_are_named_and_go_when_figures_come() -> None:
     bare = with_defaults(piece("bag", 1000))
     assert set(bare.estimated) == {"like", "label_c"}
-    measured = with_defaults(bare.altered(label_c=-3, like="bag-minus-6"))
+    measured = with_defaults(told(bare, {"label_c": -3, "like": "bag-minus-6"}))
     assert measured.label == "maker's number"
     assert set(measured.estimated) == {"label"}
 

@@ -1,0 +1,95 @@
+"""Store, weigh-in and load by keyboard and mouse, on both sizes."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+
+def fits(page: Page) -> bool:
+    wide = page.evaluate("document.documentElement.scrollWidth")
+    return wide <= page.viewport_size["width"]
+
+
+def test_letters_find_a_piece_and_keys_change_it(page: Page) -> None:
+    page.goto("/")
+    page.get_by_role("link", name="Store", exact=True).click()
+    page.locator("#q").focus()
+    page.keyboard.type("winter b")
+    expect(page).to_have_url(re.compile("winter%20b"))
+    expect(page.locator("#found tbody tr")).to_have_count(1)
+    expect(page.locator("#q")).to_be_focused()
+    page.get_by_role("link", name="winter bag -14").focus()
+    page.keyboard.press("Enter")
+    mass = page.get_by_label("mass")
+    mass.fill("heavy")
+    mass.press("Enter")
+    expect(page.locator(".entry.wrong")).to_contain_text("is not a number")
+    expect(mass).to_have_value("heavy")
+    mass.fill("3 lb 14 oz")
+    mass.press("Enter")
+    expect(mass).to_have_value("1757.670434 g")
+    assert fits(page)
+    page.goto("/store?q=winter+b")
+    page.locator("#undo").click()
+    page.goto("/store/piece?tag=B-05")
+    expect(page.get_by_label("mass")).to_have_value("1750 g")
+
+
+def test_ticked_pieces_retire_together(page: Page) -> None:
+    page.goto("/store?q=stove")
+    box = page.locator("#found tbody input").first
+    box.focus()
+    page.keyboard.press("Space")
+    page.locator("#bulk").click()
+    expect(page.locator(".told")).to_contain_text("1 piece: retire")
+    assert fits(page)
+    page.locator("#undo").click()
+    expect(page.locator(".told")).not_to_contain_text("1 piece: retire")
+
+
+def test_a_file_is_previewed_before_it_is_written(page: Page) -> None:
+    page.goto("/store/import")
+    bad = {"name": "bad.csv", "mimeType": "text/csv", "buffer": b"name,kind,mass\na,sofa,3\n"}
+    page.locator("#file").set_input_files(bad)
+    page.get_by_role("button", name="Look at it").click()
+    expect(page.get_by_role("alert")).to_contain_text("1 problem")
+    good = {"name": "good.csv", "mimeType": "text/csv", "buffer": b"name,kind,mass\nmug,cook,90\n"}
+    page.locator("#file").set_input_files(good)
+    page.get_by_role("button", name="Look at it").click()
+    page.locator("#take").click()
+    expect(page.locator(".told")).to_contain_text("1 of 1 rows")
+    assert fits(page)
+    page.locator("#undo").click()
+
+
+def test_a_piece_is_weighed_by_keys(page: Page) -> None:
+    page.goto("/weigh")
+    page.locator("#q").fill("B-90")
+    page.keyboard.press("Enter")
+    page.locator("#grams").fill("1.4 kg")
+    page.locator("#put").click()
+    expect(page.locator("#reading.steady")).to_contain_text("1,40", timeout=8000)
+    page.locator("#take-reading").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator(".told")).to_contain_text("Next one")
+    assert fits(page)
+    page.locator("#undo").click()
+
+
+def test_shared_kit_is_split_and_given_by_hand(page: Page) -> None:
+    page.goto("/courses/1/load?person=mirel")
+    page.locator("#split").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator(".told")).to_contain_text("By share of body mass")
+    hand = page.locator("[name='carry.stove.0']")
+    hand.select_option("lumi")
+    page.locator("#carry").click()
+    expect(page.locator("#share")).to_contain_text("by hand")
+    page.locator("#water_l").fill("9")
+    page.locator("#containers_l").fill("2")
+    page.locator("#plan").click()
+    expect(page.locator(".entry.wrong")).to_contain_text("in bottles that hold")
+    expect(page.locator("#water_l")).to_have_value("9")
+    page.locator("#ask-matters").click()
+    expect(page.locator("#matters li").first).to_contain_text("standard deviations")
+    assert fits(page)

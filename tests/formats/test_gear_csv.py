@@ -1,0 +1,117 @@
+"""The store as CSV: units anywhere, problems by line and column, formulas kept from computing."""
+
+import csv
+import io
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from caldarium.core.inventory import Stored
+from caldarium.core.store_kinds import KINDS
+from caldarium.demo import demo_store
+from caldarium.formats.fault import FileError
+from caldarium.formats.gear_csv import COLUMNS, read_gear, write_gear
+
+
+def only(text: str) -> Stored:
+    preview = read_gear(text.encode())
+    assert preview.problems == (), preview.problems
+    return preview.rows[0].piece
+
+
+@pytest.mark.parametrize(("text", "field", "value"), [
+    # By hand: an ounce is 28.349523125 g, a pound 453.59237 g (NIST SP 811).
+    ("name;kind;mass (oz)\nfleece;garment;12", "mass_g", 340.1942775),
+    ("name,kind,mass\nbag,bag,1 lb 3 oz", "mass_g", 538.640939375),
+    ("name\tkind\tmass [kg]\ntent\tshelter\t2.7", "mass_g", 2700),
+    ('name,kind,mass\nbag,bag,"1,200 g"', "mass_g", 1200),
+    ("name;kind;mass\nbag;bag;1,2 kg", "mass_g", 1200),
+    ("name|kind|mass|capacity\nbottle|water|120|32 fl oz", "capacity_l", 0.946352946),
+    ("name,kind,mass,label temperature (F)\nbag,bag,900,23", "label_c", -5),
+    ("name,kind,mass,width [in]\npad,pad,400,20", "width_cm", 50.8),
+    ("name,kind,mass,fits to\nbag,bag,900,6 ft", "fits_to_m", 1.8288),
+    ("name,kind,mass,retired\nbag,bag,900,yes", "retired", True),
+])  # fmt: skip
+def test_units_stand_in_the_header_or_the_cell(text: str, field: str, value: float) -> None:
+    assert getattr(only(text), field) == pytest.approx(value)
+
+
+def test_unknown_columns_are_kept_as_notes_and_come_out_again() -> None:
+    text = "tag,name,kind,mass,Shelf,Bought from\nA,fleece,garment,300,top left,a friend\n"
+    piece = only(text)
+    assert piece.notes == {"Shelf": "top left", "Bought from": "a friend"}
+    again = read_gear(write_gear((piece,)).encode())
+    assert again.rows[0].piece == piece
+
+
+def test_problems_name_line_column_and_header() -> None:
+    text = (
+        "tag,name,kind,mass,count,checked\n"
+        "A,fleece,garment,heavy,1,2026-09-21\n"
+        "B,,garment,300,1,\n"
+        "A,hat,hat,70,1.5,autumn\n"
+        "C,jacket,garment,300,-2,\n"
+    )
+    found = read_gear(text.encode())
+    told = {(each.line, each.column, each.header) for each in found.problems}
+    assert (2, 4, "mass") in told
+    assert (3, 2, "name") in told
+    assert {(4, 1, "tag"), (4, 5, "count"), (4, 6, "checked")} <= told
+    assert (5, 5, "count") in told
+    assert found.rows == ()
+    assert all(each.words for each in found.problems)
+
+
+@pytest.mark.parametrize(("text", "words"), [
+    ("", "empty"), ("   \n\n", "empty"), ("name\nfleece", "one column"),
+    ("name,mass\nfleece,3", "no column for kind"), ("name,kind,mass,Mass (oz)\na,bag,1,2", "twice"),
+])  # fmt: skip
+def test_what_is_no_table_is_refused_whole(text: str, words: str) -> None:
+    with pytest.raises(FileError, match=words):
+        read_gear(text.encode())
+    with pytest.raises(FileError, match="not UTF-8"):
+        read_gear(b"name,kind,mass\n\xff,bag,3")
+
+
+def test_importing_again_updates_by_tag_and_keeps_what_is_not_said() -> None:
+    known = {each.tag.lower(): each for each in demo_store()}
+    found = read_gear(b"tag,name,kind,mass\nb-05,winter bag -14,bag,1802 g\n", known)
+    row = found.rows[0]
+    assert not row.new
+    assert row.piece.mass_g == 1802
+    assert (row.piece.label_c, row.piece.count) == (-14, 3)
+
+
+@pytest.mark.parametrize("nasty", ["=1+1", "+cmd", "-2+3", "@SUM(A1)", "\t=x", "'quoted", "=HYP"])
+def test_no_cell_comes_out_as_a_formula(nasty: str) -> None:
+    piece = Stored(tag="A", name=nasty.strip() or "x", kind="comfort", mass_g=10,
+                   notes={nasty.strip(): nasty.strip()})  # fmt: skip
+    rows = list(csv.reader(io.StringIO(write_gear((piece,)))))
+    for row in rows:
+        for cell in row:
+            assert not cell.startswith(("=", "+", "-", "@", "\t", "\r")), cell
+    assert read_gear(write_gear((piece,)).encode()).rows[0].piece.name == piece.name
+
+
+def test_the_demo_store_goes_round_unchanged() -> None:
+    pieces = demo_store()
+    again = read_gear(write_gear(pieces).encode())
+    assert again.problems == ()
+    assert tuple(row.piece for row in again.rows) == pieces
+    assert len(COLUMNS) >= 25
+
+
+words = st.text(st.characters(codec="utf-8", exclude_categories=["Cc", "Cs", "Zl", "Zp"]),
+                min_size=1, max_size=20).map(str.strip).filter(bool)  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(words, words, st.sampled_from(sorted(KINDS)), st.floats(0, 60000), st.integers(1, 10000))
+def test_any_piece_goes_round(tag, name, kind, mass, count) -> None:
+    piece = Stored(tag=tag, name=name, kind=kind, mass_g=round(mass, 1), count=count)
+    found = read_gear(write_gear((piece,)).encode())
+    assert found.problems == ()
+    back = found.rows[0].piece
+    assert (back.tag, back.name, back.kind, back.count) == (tag, name, kind, count)
+    assert back.mass_g == pytest.approx(piece.mass_g, rel=1e-9)

@@ -1,0 +1,95 @@
+"""The load's page over HTTP: curves, plans, budgets, shared kit, caches, and nonsense."""
+
+import pytest
+
+from caldarium.core.group_kit import units
+
+HERE = {"person": "mirel", "worn": "in", "apart": "in"}
+
+
+def test_one_person_and_the_party_are_drawn(client) -> None:
+    shown = client.get("/courses/1/load?person=mirel").text
+    assert 'class="cut load-curve"' in shown
+    assert shown.count('class="back-row"') == 10
+    assert "Water runs out" in shown
+    assert "exempt by rule" in shown
+    assert "synthetic tee, 120 g: closes no gap" in shown
+    assert "load" in client.get("/courses/1/load?person=nobody").text
+
+
+def test_schools_change_totals_and_say_so(client) -> None:
+    whole = client.get("/courses/1/load?person=mirel").text
+    carried = client.get("/courses/1/load?person=mirel&worn=out&apart=out").text
+    assert "skin out: switch to carried only" in whole
+    assert "without what is worn: switch to skin out" in carried
+    assert "without teaching and camera kit" in carried
+
+
+def test_kit_is_split_kept_by_hand_and_split_round_it(client, courses) -> None:
+    shown = client.post("/courses/1/load", data=HERE | {"act": "split", "fairness": "strength"})
+    assert "By strength:" in shown.text
+    assert all(unit.carrier for unit in units(courses.get(1).course))
+    client.post("/courses/1/load", data=HERE | {"carry.stove.0": "lumi"})
+    client.post("/courses/1/load", data=HERE | {"act": "split", "fairness": "share of body mass"})
+    stove = next(unit for unit in units(courses.get(1).course) if unit.kit == "stove")
+    assert (stove.carrier, stove.by_hand) == ("lumi", True)
+    client.post("/courses/1/load/undo", data={"person": "mirel"})
+    kit = {"kit_name": "Rope", "kit_mass": "6 lb 6 oz", "kit_number": "1", "kit_per": "1",
+           "kit_of": "rope", "kit_purpose": "safety"}  # fmt: skip
+    client.post("/courses/1/load", data=HERE | kit | {"act": "add-kit"})
+    rope = courses.get(1).course.group[-1]
+    assert (rope.id, rope.of, rope.mass_g) == ("rope", "rope", pytest.approx(2891.65, abs=0.01))
+    client.post("/courses/1/load", data=HERE | {"act": "drop-kit=rope"})
+    assert "rope" not in {each.id for each in courses.get(1).course.group}
+
+
+def test_plans_budgets_and_caches_are_kept(client, courses) -> None:
+    plan = {"water_l": "2", "containers_l": "3", "food_g_a_day": "650", "fuel_g_a_day": "40",
+            "budget_kg": "", "strength": "1.2"}  # fmt: skip
+    client.post("/courses/1/load", data=HERE | plan | {"act": "plan"})
+    person = courses.get(1).course.people[2]
+    assert (person.water_l, person.containers_l, person.strength) == (2, 3, 1.2)
+    client.post("/courses/1/load", data=HERE | {"act": "shares", "budget_share": "22 %",
+                                                "limit_share": "28"})  # fmt: skip
+    assert courses.get(1).course.budget_share == pytest.approx(0.22)
+    lay = {"act": "add-cache", "cache_at": "2.back", "cache_rations": "2"}
+    client.post("/courses/1/load", data=HERE | lay)
+    assert courses.get(1).course.caches[0].rations == 2
+    client.post("/courses/1/load", data=HERE | {"act": "drop-cache=0"})
+    assert courses.get(1).course.caches == ()
+    client.post("/courses/1/load", data=HERE | {"act": "without=synthetic-tee"})
+    assert "synthetic-tee" not in {g.id for g in courses.get(1).course.people[2].garments}
+
+
+@pytest.mark.parametrize(("form", "words"), [
+    ({"act": "plan", "water_l": "4", "containers_l": "2"}, "in bottles that hold"),
+    ({"act": "plan", "water_l": "lots"}, "is not a number"),
+    ({"act": "plan", "strength": "9"}, "from 0.3 to 2"),
+    ({"act": "plan", "water_l": ""}, "is needed"),
+    ({"act": "shares", "budget_share": "900", "limit_share": "30"}, "from 1 to 80"),
+    ({"act": "add-kit", "kit_name": "", "kit_mass": "3"}, "is needed"),
+    ({"act": "add-kit", "kit_name": "x", "kit_mass": "heavy"}, "is not a number"),
+    ({"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_number": "0"}, "whole number"),
+    ({"act": "add-cache", "cache_at": "2.nowhere", "cache_rations": "2"}, "no such leg"),
+    ({"act": "add-cache", "cache_at": "", "cache_rations": "2"}, "choose where"),
+    ({"act": "add-cache", "cache_at": "2.back", "cache_rations": "many"}, "is not a number"),
+])  # fmt: skip
+def test_what_is_wrong_is_told_where_it_was_typed(client, courses, form, words) -> None:
+    shown = client.post("/courses/1/load", data=HERE | form)
+    assert shown.status_code == 200
+    assert words in shown.text
+    assert courses.get(1).revision == 1
+
+
+@pytest.mark.parametrize("form", [
+    {"carry.stove.0": "nobody"}, {"carry.stove.99": "runa"}, {"act": "explode"}, {},
+    {"act": "without=nothing"}, {"act": "drop-kit=nothing"}, {"act": "drop-cache=7"},
+    {"act": "without=x", "person": "ghost"},
+])  # fmt: skip
+def test_nonsense_changes_nothing(client, courses, form) -> None:
+    assert client.post("/courses/1/load", data=HERE | form).status_code == 200
+    assert courses.get(1).revision == 1
+
+
+def test_the_caution_that_matters_is_asked_for(client) -> None:
+    assert "standard deviations" in client.get("/courses/1/load/matters").text
