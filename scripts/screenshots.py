@@ -27,6 +27,9 @@ VIEWS = {
         (1280, 800),
         True,
     ),
+    "load": ("/courses/1/load?person=mirel", (1280, 800), True),
+    "store": ("/store?course=1&person=mirel&q=bag", (1280, 800), False),
+    "weigh": ("/weigh?tag=B-90", (1280, 800), False),
     "group": ("/courses/1/group", (1280, 800), True),
     "climate": ("/courses/1/climate", (1280, 800), False),
 }
@@ -38,6 +41,6 @@ with sync_playwright() as playwright:
     for name, (path, (width, height), full) in VIEWS.items():
         page = browser.new_page(viewport={"width": width, "height": height})
         page.goto(sys.argv[1].rstrip("/") + path)
-        page.wait_for_timeout(400)
+        page.wait_for_timeout(600)
         page.screenshot(path=TARGET / f"{name}.png", full_page=full)
     browser.close()

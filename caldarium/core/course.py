@@ -120,6 +120,7 @@ class Course(Value):
     liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
     group: tuple[GroupKit, ...] = Field(default=(), max_length=80)
     caches: tuple[Cache, ...] = Field(default=(), max_length=20)
+    boiled_l_a_day: float = Field(default=2.0, ge=0, le=10, description="for each head [L]")
     rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")
     budget_share: float = Field(default=0.25, gt=0, le=0.8, description="of body mass, skin out")
     limit_share: float = Field(default=0.3, gt=0, le=1.0, description="of body mass, skin out")

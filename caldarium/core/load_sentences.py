@@ -6,6 +6,7 @@ from datetime import timedelta
 from caldarium.core.course import Course
 from caldarium.core.idle import Matters
 from caldarium.core.load import Load
+from caldarium.core.provisions import DayNeed, hungriest
 from caldarium.core.share import Split
 from caldarium.core.units import Display, clock_text
 
@@ -69,3 +70,27 @@ def matters_sentence(found: Matters, display: Display) -> str:
     if found.from_sd is None:
         return f"{found.name}, {mass}, closes nothing within 4 standard deviations."
     return f"{found.name}, {mass}, begins to matter at {found.from_sd:g} standard deviations."
+
+
+def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Display) -> str:
+    """What food and fuel hold against what the days take.
+
+    Source: core.provisions.
+    """
+    worst = hungriest(needs)
+    day = course.start + timedelta(days=worst.day)
+    off = worst.eaten - worst.spent
+    food = (f"{day:%A} takes about {worst.spent:,.0f} kcal; the ration holds {worst.eaten:,.0f}, "
+            f"{abs(off):,.0f} {'short' if off < 0 else 'to spare'}")  # fmt: skip
+    cooked = [each for each in needs if each.boils_at is not None]
+    if not cooked:
+        return f"{food}."
+    gas, planned = sum(e.gas for e in cooked), sum(e.planned for e in cooked)
+    high = min(cooked, key=lambda each: each.boils_at or 0.0)
+    snow = ", snow melted" if any(each.melted for each in cooked) else ""
+    enough = "enough" if planned >= gas else f"{display.mass(gas - planned)} short"
+    return (
+        f"{food}. {course.boiled_l_a_day:g} L boiled a night{snow} take {display.mass(gas)} of gas "
+        f"in all, {display.mass(planned)} planned: {enough}; at the highest camp water boils at "
+        f"{display.temperature(high.boils_at or 0.0)}, so food takes longer."
+    )

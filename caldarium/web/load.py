@@ -19,8 +19,10 @@ from caldarium.core.load_sentences import (
     dry_sentence,
     load_hours_sentence,
     matters_sentence,
+    provisions_sentence,
     split_sentence,
 )
+from caldarium.core.provisions import day_needs
 from caldarium.core.sentences import course_sentence
 from caldarium.core.share import FAIRNESS, Fairness, Split, besides, fair_split, with_split
 from caldarium.core.units import Display, parse_quantity
@@ -72,6 +74,7 @@ def _load_page(
         words=load_hours_sentence(found.load, display),
         dry=dry_sentence(course, dry_stretches(course, member, result.timeline)),
         steps=explain_load(found.load, display), lines=lines,
+        provisions=provisions_sentence(course, day_needs(course, result, member, found), display),
         idle_grams=sum(each.grams for each in lines if each.verdict == "idle"),
         choice_grams=sum(each.grams for each in lines if each.verdict == "choice"),
         units=units(course), kits={kit.id: kit for kit in course.group}, names=names,

@@ -1,6 +1,7 @@
 """Loads hour by hour: mass conserved, food, water, caches, budgets, and the ledger of grams."""
 
 import numpy as np
+import psychrolib
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -13,8 +14,14 @@ from caldarium.core.idle import ledger, when_idle_matters
 from caldarium.core.kit import Item
 from caldarium.core.load import kept_grams, loads_at
 from caldarium.core.load_hours import dry_stretches, rations
-from caldarium.core.load_sentences import dry_sentence, load_hours_sentence, matters_sentence
+from caldarium.core.load_sentences import (
+    dry_sentence,
+    load_hours_sentence,
+    matters_sentence,
+    provisions_sentence,
+)
 from caldarium.core.moments import build_timeline
+from caldarium.core.provisions import boiling_point, day_needs, fuel_for, hungriest
 from caldarium.core.units import Display
 from caldarium.drawings.strip import moment_name
 
@@ -197,3 +204,39 @@ def test_idle_pieces_begin_to_matter_at_more_caution(demo, demo_result) -> None:
         harder = demo.altered(caution="expedition", expedition_sd=some.from_sd)
         found = next(p for p in assess(harder).people if p.person == some.person)
         assert some.piece not in found.idle
+
+
+def test_water_boils_where_the_psychrometric_library_says() -> None:
+    psychrolib.SetUnitSystem(psychrolib.SI)
+    for altitude in (0, 310, 1120, 2500, 4900):
+        pressure = psychrolib.GetStandardAtmPressure(altitude)
+        boils = float(boiling_point(altitude))
+        assert psychrolib.GetSatVapPres(boils) == pytest.approx(pressure, rel=0.004)
+    assert float(boiling_point(0)) == pytest.approx(100, abs=0.05)
+
+
+def test_snow_frost_and_litres_take_more_gas() -> None:
+    # By hand: 1 L from 5 to 100 °C is 4.19 * 95 = 398 kJ; at half of 46 kJ/g that is 17.3 g.
+    plain = float(fuel_for(1.0, 0.0, 10.0, snow=False))
+    assert plain == pytest.approx(17.3, abs=0.1)
+    assert float(fuel_for(2.0, 0.0, 10.0, snow=False)) == pytest.approx(2 * plain)
+    assert float(fuel_for(1.0, 0.0, -1.0, snow=False)) > 1.4 * plain
+    assert float(fuel_for(1.0, 0.0, -10.0, snow=True)) > 2.5 * plain
+    assert float(fuel_for(1.0, 4900.0, 10.0, snow=False)) < plain
+
+
+def test_days_take_what_effort_and_rest_add_up_to(demo, demo_result) -> None:
+    person, found = demo.people[2], demo_result.people[2]
+    needs = day_needs(demo, demo_result, person, found)
+    assert len(needs) == 5
+    # 3,000 kcal and more on hard days: common practice, no published source.
+    assert all(1700 < each.spent < 5500 for each in needs)
+    assert hungriest(needs).spent - hungriest(needs).eaten == max(
+        each.spent - each.eaten for each in needs
+    )
+    words = provisions_sentence(demo, needs, DISPLAY)
+    assert "kcal" in words
+    assert "boils at" in words
+    lighter = person.altered(fuel_g_a_day=5)
+    few = day_needs(demo, demo_result, lighter, found)
+    assert "short; at the highest camp" in provisions_sentence(demo, few, DISPLAY)
