@@ -69,6 +69,7 @@ def test_a_piece_is_weighed_by_keys(page: Page) -> None:
     page.locator("#grams").fill("1.4 kg")
     page.locator("#put").click()
     expect(page.locator("#reading.steady")).to_contain_text("1,40", timeout=8000)
+    expect(page.locator("#reading")).to_be_visible()
     page.locator("#take-reading").focus()
     page.keyboard.press("Enter")
     expect(page.locator(".told")).to_contain_text("Next one")
