@@ -28,15 +28,19 @@ from caldarium.core.changes import add_piece, with_person
 from caldarium.core.climate import planning_values
 from caldarium.core.course import Course
 from caldarium.core.day_heat import day_story
+from caldarium.core.kit import GroupKit
+from caldarium.core.load import party_loads
 from caldarium.core.moments import build_timeline
 from caldarium.core.nights import lay_beds, night_results
 from caldarium.core.quantities import CLO
 from caldarium.core.reassess import Assessed, reassess
+from caldarium.core.share import fair_split
 from caldarium.core.track import parts
 from caldarium.core.wardrobe import wardrobes
 from caldarium.core.way_legs import proposed_cuts
 from caldarium.demo import demo_course
 from caldarium.formats.climate_files import read_climate
+from caldarium.formats.gear_csv import read_gear
 from caldarium.formats.gpx_files import read_gpx
 from caldarium.web.app import create_app
 
@@ -273,11 +277,48 @@ def weather_and_ways() -> None:
         print(f"an edit of one leg, at the server: {1000 * seconds(edit, 25):.0f} ms")
 
 
+def store_and_load() -> None:
+    """5,000 pieces found, shown and read; loads of 12 people over 14 days; 60 pieces among 12."""
+    rows = "".join(f"T-{at},piece {at},comfort,{100 + at % 900}\n" for at in range(5000))
+    data = f"tag,name,kind,mass\n{rows}".encode()
+    with tempfile.TemporaryDirectory() as room:
+        app = create_app(Path(room) / "speed.sqlite")
+        client = TestClient(app)
+        start = time.perf_counter()
+        app.state.pieces.put([row.piece for row in read_gear(data).rows], "read")
+        print(f"5,000 rows read and written: {time.perf_counter() - start:.2f} s")
+        found = seconds(lambda: app.state.pieces.find("piece 49"))
+        page = seconds(lambda: client.get("/store?q=piece+4"))
+        print(f"a search among them {1000 * found:.0f} ms, its page {1000 * page:.0f} ms")
+    course = demo_course()
+    more = tuple(p.altered(id=f"{p.id}-2") for p in course.people[:2])
+    days = (*course.days[:4], *course.days[:4], *course.days[:4], course.days[2], course.days[4])
+    large = course.altered(people=(*course.people, *more), days=days)
+    timeline = build_timeline(large)
+    awake = [each for each in timeline.moments if each.kind != "night"]
+    worn = np.full((len(large.people), len(awake)), 3000.0)
+    spent = seconds(lambda: party_loads(large, large.people, timeline, worn, awake), 5)
+    print(f"loads of 12 people, 14 days, by hour: {1000 * spent:.0f} ms")
+    rng = np.random.default_rng(5)
+    kit = tuple(
+        GroupKit(id=f"k{at}", name="piece", mass_g=int(grams))
+        for at, grams in enumerate(rng.integers(50, 1500, 60))
+    )
+    shared = large.altered(group=kit)
+    base = rng.uniform(10, 16, 12).tolist()
+    budgets = [0.25 * person.body_mass_kg for person in shared.people]
+    split = fair_split(shared, base, budgets, "share of body mass")
+    spent = seconds(lambda: fair_split(shared, base, budgets, "share of body mass"), 5)
+    proven = "proven" if split.proven else "NOT proven"
+    print(f"60 pieces split among 12: {1000 * spent:.0f} ms, {proven}")
+
+
 if __name__ == "__main__":
     required_insulation()
     bench_edit()
     growth()
     nights()
+    store_and_load()
     weather_and_ways()
     calc()
     first_page()
