@@ -9,7 +9,7 @@ def test_a_bed_is_looked_at_changed_by_keys_and_undone(page: Page) -> None:
     expect(page.get_by_role("heading", level=1)).to_contain_text("night")
     page.goto("/courses/1/night")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Mirel Kost, Wednesday night")
-    verdict = page.locator(".verdict").first
+    verdict = page.locator("[aria-labelledby=bed-title] .verdict").first
     expect(verdict).to_contain_text("gap")
     take = page.locator("#changes button").nth(1)
     take.focus()
@@ -25,7 +25,7 @@ def test_the_shelf_leads_to_another_bed(page: Page) -> None:
     page.goto("/courses/1/night?person=mirel&night=2")
     page.locator(".shelf-bed").nth(9).click()
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("Mirel")
-    expect(page.locator(".verdict").first).to_contain_text("slack")
+    expect(page.locator("[aria-labelledby=bed-title] .verdict").first).to_contain_text("slack")
 
 
 def test_a_wrong_bottle_is_told_where_it_was_typed(page: Page) -> None:
