@@ -4,7 +4,7 @@ from itertools import product
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from caldarium.core.changes import with_person
@@ -95,6 +95,7 @@ def test_the_strong_and_the_heavy_carry_more(demo) -> None:
     assert heavy > light
 
 
+@settings(deadline=None, max_examples=60)
 @given(
     st.lists(st.integers(40, 1500), min_size=1, max_size=7),
     st.lists(st.tuples(st.floats(4, 15), st.floats(50, 95)), min_size=2, max_size=3),
