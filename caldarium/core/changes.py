@@ -1,6 +1,6 @@
 """Changes to a course value: each takes a course and gives a new, validated one."""
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Sequence
 
 from caldarium.core.course import Course, Overrule, Person
 from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
@@ -17,10 +17,42 @@ def with_person(course: Course, person: Person) -> Course:
 
 
 def with_day(course: Course, index: int, day: Day) -> Course:
-    """The course with one day replaced. Source: none, bookkeeping."""
+    """The course with one day replaced, see with_days. Source: none, bookkeeping."""
     days = list(course.days)
     days[index] = day
-    return course.altered(days=tuple(days))
+    return with_days(course, days)
+
+
+def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
+    """The course with other days, and without caches at legs that are gone.
+
+    Source: none, bookkeeping.
+    """
+    ends = {(place, leg.id) for place, day in enumerate(days) for leg in day.legs}
+    caches = tuple(each for each in course.caches if (each.day, each.leg) in ends)
+    return course.altered(days=tuple(days), caches=caches, **parts)
+
+
+def without_person(course: Course, identifier: str) -> Course:
+    """The course without a person, and without what others were to share with them.
+
+    Kit and parts of shelters that they were given are nobody's again.
+
+    Source: none, bookkeeping.
+    """
+    people = tuple(
+        each.altered(bedding=each.bedding.altered(beside=None))
+        if each.bedding.beside == identifier
+        else each
+        for each in course.people
+        if each.id != identifier
+    )
+    rules = (
+        each.altered(people=left) if len(left) > 1 else None
+        for each in course.sleep_rules
+        for left in [tuple(who for who in each.people if who != identifier)]
+    )
+    return course.altered(people=people, sleep_rules=tuple(each for each in rules if each))
 
 
 def with_altitude(day: Day, before: float, after: float) -> Day:

@@ -51,7 +51,8 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
         if person.id not in known or known[person.id][0] != person
     } | (known.keys() - {person.id for person in course.people})  # fmt: skip
     altered |= _carriers(course, moved) | _carriers(before.course, moved)
-    if course.group and len(course.people) != len(before.course.people):
+    names = {person.id for person in course.people}
+    if course.group and names != known.keys():
         return Assessed(course, assess(course))
     beside = altered | _beside(course, altered) | _beside(before.course, altered)
     changed = tuple(
@@ -62,9 +63,10 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
     people = tuple(fresh.get(person.id) or known[person.id][1] for person in course.people)
     touched = moved | {person.shelter for person in changed}
     still: dict[str, list[ShelterNight]] = {}
-    for each in before.result.shelters:
-        if each.shelter not in touched:
-            still.setdefault(each.shelter, []).append(each)
+    if _where(course) == _where(before.course):
+        for each in before.result.shelters:
+            if each.shelter not in touched:
+                still.setdefault(each.shelter, []).append(each)
     shelters = tuple(shelter_nights(course, timeline, still))
     return Assessed(course, Assessment(timeline, people, shelters))
 
@@ -81,12 +83,23 @@ def _beside(course: Course, altered: set[str]) -> set[str]:
     return {a for a, b in pairs if b in altered} | {b for a, b in pairs if a in altered}
 
 
-def _changed_shelters(course: Course, before: Course) -> set[str]:
-    """Shelters that are others than they were, or in which others sleep."""
+def _where(course: Course) -> list[tuple[str, str, str | None]]:
+    """Who sleeps where, by the names that a shelter's verdict may say."""
+    return [(person.id, person.name, person.shelter) for person in course.people]
 
-    def filled(plan: Course) -> dict[str, tuple[object, tuple[str, ...]]]:
+
+def _changed_shelters(course: Course, before: Course) -> set[str]:
+    """Shelters that are others than they were, or in which others sleep, or parts of which lost or
+    found their carriers."""
+
+    def filled(plan: Course) -> dict[str, tuple[object, ...]]:
+        names = {person.id for person in plan.people}
         return {
-            shelter.id: (shelter, tuple(p.id for p in plan.people if p.shelter == shelter.id))
+            shelter.id: (
+                shelter,
+                tuple(p.id for p in plan.people if p.shelter == shelter.id),
+                tuple(part.carried_by in names for part in shelter.parts),
+            )
             for shelter in plan.shelters
         }
 

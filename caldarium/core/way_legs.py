@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass
 
+from caldarium.core.changes import with_days
 from caldarium.core.course import Course
 from caldarium.core.route import Leg
 from caldarium.core.track import Part, Track, even_cuts, overnight_cuts, parts
@@ -104,7 +105,7 @@ def with_way(course: Course, track: Track, cuts: list[Cut], first_day: int = 0) 
         )
         changed[index] = changed[index].altered(legs=legs)
     begin = course.start_altitude_m if first_day else round(pieces[0].from_altitude, 1)
-    return course.altered(days=tuple(changed), start_altitude_m=begin)
+    return with_days(course, changed, start_altitude_m=begin)
 
 
 def _leg(number: int, piece: Part, start: float | None) -> Leg:

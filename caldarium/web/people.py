@@ -14,6 +14,7 @@ from caldarium.core.changes import (
     piece_ids,
     remove_piece,
     with_person,
+    without_person,
 )
 from caldarium.core.course import Course, Person
 from caldarium.core.kit import Garment, Item, slips
@@ -257,7 +258,6 @@ async def leave(request: Request, number: int, identifier: str) -> Response:
             request, number, identifier, errors={"leave": "a course needs at least one person"}
         )
     courses.change(
-        number, f"without {identifier}",
-        lambda now: now.altered(people=tuple(p for p in now.people if p.id != identifier)),
+        number, f"without {identifier}", lambda now: without_person(now, identifier)
     )  # fmt: skip
     return RedirectResponse(f"/courses/{number}", status_code=303)

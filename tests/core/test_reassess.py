@@ -4,7 +4,17 @@ import pytest
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.changes import add_piece, overrule, pitch, remove_piece, with_person
+from caldarium.core.changes import (
+    add_piece,
+    carry_part,
+    overrule,
+    pitch,
+    remove_piece,
+    with_person,
+    without_person,
+)
+from caldarium.core.course import SleepRule
+from caldarium.core.group_kit import carried_by
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.core.what_if import Dial, turned
 
@@ -23,6 +33,44 @@ def changes(demo):
     yield "renamed", demo.altered(name="Another name")
     yield "colder", turned(demo, Dial(colder=5))
     yield "expedition", demo.altered(caution="expedition")
+
+
+def entangled(demo):
+    """People whose shelters and beds hang on one another."""
+    course = carry_part(demo, "tunnel-east", "poles", "wren")
+    bedding = course.people[0].bedding.altered(beside="tavi")
+    course = with_person(course, course.people[0].altered(bedding=bedding))
+    rules = (SleepRule(kind="together", people=("dag", "mirel")),
+             SleepRule(kind="apart", people=("hale", "wren", "pell")))  # fmt: skip
+    return carried_by(course.altered(sleep_rules=rules), "stove", 0, "lumi", by_hand=True)
+
+
+def knots(course):
+    by_id = {person.id: person for person in course.people}
+    yield "a carrier leaves", without_person(course, "wren")
+    yield "a carrier is renamed", with_person(course, by_id["wren"].altered(name="Wren Moss"))
+    yield "a part comes home", carry_part(course, "tunnel-east", "poles", None)
+    yield "a part goes elsewhere", carry_part(course, "dome", "fly", "mirel")
+    yield "one of a wish leaves", without_person(course, "dag")
+    yield "the other half of a bed leaves", without_person(course, "tavi")
+    yield "somebody with group kit leaves", without_person(course, "lumi")
+    other = course.people[-1].altered(id="somebody-else", shelter="dome")
+    yield (
+        "another in the same number",
+        without_person(course, "wren").altered(people=(*course.people[:-1], other)),
+    )
+    yield "one moves", pitch(course, "mirel", "tunnel-west")
+
+
+def test_what_hangs_together_is_computed_together(demo) -> None:
+    course = entangled(demo)
+    before = Assessed(course, assess(course))
+    for name, after in knots(course):
+        found = reassess(after, before).result
+        try:
+            close(found, assess(after))
+        except AssertionError as fault:
+            raise AssertionError(name) from fault
 
 
 def close(ours, whole) -> None:

@@ -184,3 +184,34 @@ def test_people_join_and_leave(client, courses):
     assert courses.get(1).course.people[-1].id == "new-member"
     client.post("/courses/1/people/new-member/leave")
     assert len(courses.get(1).course.people) == 10
+
+
+def test_whoever_others_count_on_can_leave(client, courses) -> None:
+    """A bed, a wish, a part and shared kit that named somebody are free when they go."""
+    client.post("/courses/1/night", data={"person": "runa", "night": "0", "beside": "tavi"})
+    client.post("/courses/1/shelter", data={
+        "night": "0", "rule.a": "runa", "rule.b": "tavi", "rule.kind": "together", "rule.add": "1",
+        "part.tunnel-east.poles": "tavi",
+    })  # fmt: skip
+    client.post("/courses/1/load", data={"person": "runa", "carry.stove.0": "tavi"})
+    gone = client.post("/courses/1/people/tavi/leave")
+    assert gone.status_code == 200
+    course = courses.get(1).course
+    assert "tavi" not in {person.id for person in course.people}
+    assert course.people[0].bedding.beside is None
+    assert course.sleep_rules == ()
+    for path in ("", "/load", "/shelter", "/night"):
+        assert client.get(f"/courses/1{path}").status_code == 200
+    courses.undo(1)
+    assert courses.get(1).course.people[0].bedding.beside == "tavi"
+
+
+def test_a_cache_goes_with_its_leg(client, courses) -> None:
+    lay = {"person": "runa", "act": "add-cache", "cache_at": "2.back", "cache_rations": "2"}
+    client.post("/courses/1/load", data=lay)
+    assert courses.get(1).course.caches
+    form = {"person": "runa", "moment": "3.camp", "day": "2", "zoom": "", "act": "remove=back"}
+    client.post("/courses/1/route/edit", data=form, headers={"HX-Request": "true"})
+    course = courses.get(1).course
+    assert "back" not in {leg.id for leg in course.days[2].legs}
+    assert course.caches == ()
