@@ -7,7 +7,6 @@ from caldarium.core.bed_changes import BedChange
 from caldarium.core.camp import ShelterNight
 from caldarium.core.cures import Addition, Breaking, Cure
 from caldarium.core.day_heat import DEBT_LIMIT, DayStory
-from caldarium.core.load import Load
 from caldarium.core.moments import Moment
 from caldarium.core.nights import WAKING_DEBT, Night
 from caldarium.core.sentences import number
@@ -297,17 +296,4 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
              "the source that rules"),
         Step("floor", f"{night.floor:.2f} m² each", "length by width over the sleepers",
              "measured, or 1.4 m² a place: judgement"),
-    ]  # fmt: skip
-
-
-def explain_load(load: Load, display: Display) -> list[Step]:
-    """Steps behind a load.
-
-    Source: weighed masses.
-    """
-    return [
-        Step("worn", display.load(load.worn), "clothes of the first walk", "weighed"),
-        Step("carried", display.load(load.carried), "all else on the first morning", "weighed"),
-        Step("consumed a day", display.load(load.consumed_a_day), "food, fuel; water is refilled",
-             "as typed"),
     ]  # fmt: skip

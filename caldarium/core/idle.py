@@ -1,6 +1,5 @@
 """The ledger of grams: for every piece somebody has, what it is there for, in a sentence."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -10,6 +9,7 @@ from caldarium.core.course import Course, Person
 from caldarium.core.kit import Garment, Item
 from caldarium.core.moments import Moment
 from caldarium.core.nights import SLACK_MARGIN, Night
+from caldarium.core.sentences import moment_name
 from caldarium.core.units import Display
 
 Verdict = Literal["closes", "needed", "idle", "exempt", "choice"]
@@ -29,21 +29,19 @@ class Line:
 
 
 def ledger(
-    course: Course, result: Assessment, person: Person, found: PersonResult, display: Display,
-    name_of: Callable[[Course, Moment], str],
-) -> list[Line]:  # fmt: skip
+    course: Course, result: Assessment, person: Person, found: PersonResult, display: Display
+) -> list[Line]:
     """Every piece of one person, idle ones first, then the owner's choices, heaviest first.
 
     Args:
         course, result: the plan and what was found.
         person, found: whose.
         display: units.
-        name_of: how a moment is called.
 
     Source: figures of the assessment; what is exempt is the school's rule.
     """
     moments = {each.id: each for each in result.timeline.moments}
-    lines = [_garment(course, piece, found, moments, display, name_of)
+    lines = [_garment(course, piece, found, moments, display)
              for piece in person.garments]  # fmt: skip
     lines += _bed(course, person, found.nights, display)
     lines += [_item(item, display) for item in person.items]
@@ -53,7 +51,7 @@ def ledger(
 
 def _garment(
     course: Course, piece: Garment, found: PersonResult, moments: dict[str, Moment],
-    display: Display, name_of: Callable[[Course, Moment], str],
+    display: Display,
 ) -> Line:  # fmt: skip
     worn = sum(piece.id in state.worn for state in found.moments)
     verdict: Verdict = "needed"
@@ -63,7 +61,7 @@ def _garment(
     elif piece.id in found.closes:
         where, clo = found.closes[piece.id]
         much = f"{clo:.2f}" if clo < 0.095 else f"{clo:.1f}"
-        verdict, words = "closes", f"closes {much} clo at {name_of(course, moments[where])}"
+        verdict, words = "closes", f"closes {much} clo at {moment_name(course, moments[where])}"
     elif piece.only_asleep:
         words = "kept dry for the bed"
     elif piece.always:

@@ -2,19 +2,21 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
 from caldarium.core.course import Course, Person
 from caldarium.core.group_kit import group_grams
 from caldarium.core.kit import Purpose
-from caldarium.core.load_hours import Backs, backs
+from caldarium.core.load_hours import Backs, backs, filled
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.quantities import Array
 
 PURPOSES: tuple[Purpose, ...] = (
     "warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort",
 )  # fmt: skip
+Standing = Literal["within budget", "over budget", "over the limit"]
 BEFORE_BREAKFAST = 0.75
 """How long before the first leg a day's load is told, with the whole day's food in it [h]."""
 
@@ -55,32 +57,31 @@ class Load:
     @property
     def by_hour(self) -> tuple[float, ...]:
         """Everything on body and back by hour, skin out [kg]."""
-        kept = sum(self.kept.values())
-        parts = zip(self.provisions, self.water, self.wet, strict=True)
-        return tuple(kept + sum(each) for each in parts)
+        return self.totals()
 
-    def purposes_at(self, place: int) -> dict[str, float]:
-        """The load by purpose in one hour [kg]. Source: sums of weighed masses."""
-        found = dict(self.kept)
-        found["food and water"] += self.provisions[place] + self.water[place]
-        found["shelter"] += self.wet[place]
-        return found
-
-    def counted(self, place: int, purpose: str, *, worn: bool = True, apart: bool = True) -> float:
-        """What counts of a purpose in one hour, with or without what is worn, and with or without
+    def counted(self, purpose: str, *, worn: bool = True, apart: bool = True) -> tuple[float, ...]:
+        """What counts of a purpose by hour, with or without what is worn, and with or without
         teaching and camera kit [kg]. Source: schools of accounting, common practice, no published
         source."""
-        mass = self.purposes_at(place)[purpose]
-        if purpose == "warmth" and not worn:
-            mass = max(mass - self.worn_by_hour[place], 0.0)
-        return mass if apart else mass - self.apart[purpose]
+        mass = np.full(len(self.hour), self.kept[purpose])
+        if purpose == "food and water":
+            mass += np.array(self.provisions) + np.array(self.water)
+        elif purpose == "shelter":
+            mass += np.array(self.wet)
+        elif purpose == "warmth" and not worn:
+            mass = np.maximum(mass - np.array(self.worn_by_hour), 0.0)
+        return tuple((mass if apart else mass - self.apart[purpose]).tolist())
 
     def totals(self, *, worn: bool = True, apart: bool = True) -> tuple[float, ...]:
         """The whole by hour by the schools chosen [kg]. Source: counted."""
-        return tuple(
-            sum(self.counted(place, purpose, worn=worn, apart=apart) for purpose in PURPOSES)
-            for place in range(len(self.hour))
-        )
+        parts = [self.counted(purpose, worn=worn, apart=apart) for purpose in PURPOSES]
+        return tuple(sum(each) for each in zip(*parts, strict=True))
+
+    def standing(self, kilograms: float) -> Standing:
+        """How a load stands against budget and limit. Source: the course's own figures."""
+        if kilograms > self.limit:
+            return "over the limit"
+        return "over budget" if kilograms > self.budget else "within budget"
 
 
 def shelter_share(course: Course, person: Person) -> float:
@@ -166,8 +167,7 @@ def party_loads(
         for day, legs in enumerate(timeline.stages)
     ])  # fmt: skip
     early = _backs(course, people, timeline, mornings, kept)
-    full = np.array([[min(p.water_l, p.water_l if p.containers_l is None else p.containers_l)]
-                     for p in people])  # fmt: skip
+    full = np.array([[filled(person)] for person in people])
     hourly = _backs(course, people, timeline, timeline.hours.hour, kept)
     planned = [place for place, moment in enumerate(awake) if not moment.fold]
     starts = np.array([awake[place].start for place in planned])

@@ -80,6 +80,15 @@ def rations(course: Course, timeline: Timeline, times: Array) -> Rations:
     )  # fmt: skip
 
 
+def filled(person: Person) -> float:
+    """Water somebody sets out with: what is planned, as far as the bottles hold it [L].
+
+    Source: none, arithmetic.
+    """
+    holds = person.containers_l
+    return person.water_l if holds is None else min(person.water_l, holds)
+
+
 def filling_times(course: Course, timeline: Timeline) -> list[float]:
     """When bottles are filled: at the start, leaving camps with water, where legs say so [h].
 
@@ -164,8 +173,7 @@ def backs(
     clock = rations(course, timeline, times)
     food = np.array([[person.food_g_a_day] for person in people])
     fuel = np.array([[person.fuel_g_a_day] for person in people])
-    fill = np.array([[min(p.water_l, p.containers_l if p.containers_l is not None else p.water_l)]
-                     for p in people])  # fmt: skip
+    fill = np.array([[filled(person)] for person in people])
     days = len(course.days)
     waiting = (food + fuel) * clock.waiting
     left = food * clock.food + fuel * clock.fuel
@@ -192,8 +200,7 @@ def dry_stretches(
 
     Source: judgement, DRINKS.
     """
-    fill = min(person.water_l, person.containers_l
-               if person.containers_l is not None else person.water_l)  # fmt: skip
+    fill = filled(person)
     awake = [m for m in timeline.moments if not m.fold and m.kind in DRINKS]
     if not awake:
         return []

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import timedelta
 
 from caldarium.core.course import Course
-from caldarium.core.idle import Matters
+from caldarium.core.idle import Line, Matters
 from caldarium.core.load import Load
 from caldarium.core.provisions import DayNeed, hungriest
 from caldarium.core.share import Split
@@ -23,17 +23,15 @@ def load_hours_sentence(load: Load, display: Display) -> str:
     hour = load.hour[place] % 24
     when = f"day {day} at {clock_text(hour)}" if hour else f"the morning of day {day}"
     ends = f"{display.load(totals[-1])} at the end"
-    if totals[place] > load.limit:
-        over = display.load(totals[place] - load.limit)
-        return f"Heaviest on {when}: {heaviest}, {over} over the limit; {ends}."
-    if totals[place] > load.budget:
-        over = display.load(totals[place] - load.budget)
-        return f"Heaviest on {when}: {heaviest}, {over} over budget; {ends}."
-    spare = display.load(load.budget - totals[place])
-    return f"Heaviest on {when}: {heaviest}, {spare} within budget; {ends}."
+    standing = load.standing(totals[place])
+    mark = load.limit if standing == "over the limit" else load.budget
+    off = display.load(abs(totals[place] - mark))
+    return f"Heaviest on {when}: {heaviest}, {off} {standing}; {ends}."
 
 
-def dry_sentence(course: Course, stretches: Sequence[tuple[float, float, float]]) -> str:
+def dry_sentence(
+    course: Course, stretches: Sequence[tuple[float, float, float]], display: Display
+) -> str:
     """Where somebody runs out of water; empty where nowhere.
 
     Source: core.load_hours.
@@ -43,21 +41,46 @@ def dry_sentence(course: Course, stretches: Sequence[tuple[float, float, float]]
     told: list[str] = []
     for start, end, missing in stretches:
         day = course.start + timedelta(days=int(start // 24))
-        told.append(f"{day:%a} {clock_text(start)} to {clock_text(end)}, {missing:.1f} L short")
+        short = display.volume(missing)
+        told.append(f"{day:%a} {clock_text(start)} to {clock_text(end)}, {short} short")
     return "Water runs out: " + "; ".join(told) + ". Carry more, or mark where it can be filled."
 
 
-def split_sentence(course: Course, split: Split, fairness: str) -> str:
+_OF = {
+    "share of body mass": "of body mass",
+    "strength": "of body mass by strength",
+    "budget left": "of the budget left",
+}
+
+
+def split_sentence(course: Course, split: Split) -> str:
     """What a split of the group's kit comes to.
 
     Source: core.share.
     """
     names = {person.id: person.name.split()[0] for person in course.people}
-    low = min(split.fullness, key=lambda each: split.fullness[each])
+    order = sorted(split.fullness, key=lambda each: split.fullness[each])
+    low, high = order[0], order[-1]
     sure = "nobody could be closer by more than 20 g" if split.proven else "the best found in time"
+    fairness = split.fairness
     return (
-        f"By {fairness}: {names[split.fullest]} is fullest at {split.fullness[split.fullest]:.0%}, "
+        f"By {fairness}: {names[high]} is fullest at {split.fullness[high]:.0%} {_OF[fairness]}, "
         f"{names[low]} least at {split.fullness[low]:.0%}; {sure}."
+    )
+
+
+def ledger_sentence(course: Course, lines: Sequence[Line], display: Display) -> str:
+    """How many of somebody's grams are idle, and how many are there by choice.
+
+    Source: core.idle.
+    """
+    idle, choice = (
+        sum(each.grams for each in lines if each.verdict == verdict)
+        for verdict in ("idle", "choice")
+    )
+    return (
+        f"{display.mass(idle)} idle and {display.mass(choice)} by choice at caution "
+        f"“{course.caution}”."
     )
 
 
@@ -90,7 +113,8 @@ def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Displ
     snow = ", snow melted" if any(each.melted for each in cooked) else ""
     enough = "enough" if planned >= gas else f"{display.mass(gas - planned)} short"
     return (
-        f"{food}. {course.boiled_l_a_day:g} L boiled a night{snow} take {display.mass(gas)} of gas "
-        f"in all, {display.mass(planned)} planned: {enough}; at the highest camp water boils at "
+        f"{food}. {display.volume(course.boiled_l_a_day)} boiled a night{snow} take "
+        f"{display.mass(gas)} of gas in all, {display.mass(planned)} planned: {enough}; "
+        "at the highest camp water boils at "
         f"{display.temperature(high.boils_at or 0.0)}, so food takes longer."
     )

@@ -1,6 +1,7 @@
 """Verdicts in one sentence each, with the numbers that decide them."""
 
 import math
+from datetime import timedelta
 
 from caldarium.core.assess import Assessment, PersonResult
 from caldarium.core.camp import ShelterNight
@@ -19,6 +20,12 @@ from caldarium.core.what_if import Dial
 
 WET_CLOTHES = 50.0
 """Water in the clothing below which it is not spoken of [g]: judgement."""
+
+
+def moment_name(course: Course, moment: Moment) -> str:
+    """A moment as people say it: weekday, clock time and kind. Source: none, wording."""
+    day = course.start + timedelta(days=moment.day)
+    return f"{day:%a} {clock_text(moment.start)}, {moment.kind}"
 
 
 def outfit_sentence(moment: Moment, state: MomentState) -> str:

@@ -12,6 +12,7 @@ from typing import Literal
 import highspy
 import numpy as np
 
+from caldarium.core.assess import Assessment
 from caldarium.core.course import Course, Person
 from caldarium.core.group_kit import Unit, carried_by, group_grams, units
 from caldarium.core.load import Load
@@ -40,12 +41,14 @@ class Bundle:
 
 @dataclass(frozen=True)
 class Split:
-    """A split: carrier of every unit in order, fullness of each person by the measure (1 is all
-    they can carry by it), the fullest, and whether it is proven to be the best."""
+    """A split by a measure: carrier of every unit in order, fullness of each person by that measure
+    (1 is all of it), the level that sharing to the gram would fill the emptiest to, and whether
+    it is proven that nobody could be closer to that."""
 
+    fairness: Fairness
     carriers: tuple[str, ...]
     fullness: dict[str, float]
-    fullest: str
+    level: float
     proven: bool
 
 
@@ -123,7 +126,7 @@ def fair_split(
     people, listed = course.people, units(course)
     parts = bundles(course, listed)
     rooms = room_kg(people, base_kg, fairness, budgets)
-    chosen, proven = _solve(parts, [p.id for p in people], rooms)
+    chosen, full, proven = _solve(parts, [person.id for person in people], rooms)
     carriers = [""] * len(listed)
     carried = dict.fromkeys((person.id for person in people), 0.0)
     for part, who in zip(parts, chosen, strict=True):
@@ -134,29 +137,51 @@ def fair_split(
         person.id: (base + carried[person.id]) / room
         for person, (base, room) in zip(people, rooms, strict=True)
     }
-    return Split(tuple(carriers), fullness, max(fullness, key=lambda each: fullness[each]), proven)
+    return Split(fairness, tuple(carriers), fullness, full, proven)
+
+
+def fairness_of(words: str) -> Fairness:
+    """The measure of that name, by body mass where there is none. Source: none, bookkeeping."""
+    known: dict[str, Fairness] = {each: each for each in FAIRNESS}
+    return known.get(words, FAIRNESS[0])
+
+
+def split_of(course: Course, result: Assessment, fairness: Fairness) -> Split:
+    """The fair split of an assessed course's kit.
+
+    Args:
+        course, result: the plan and what was found.
+        fairness: a measure.
+
+    Source: fair_split, beside what everybody carries at most.
+    """
+    loads = [found.load for found in result.people]
+    base = besides(course, loads)
+    return fair_split(course, base, [load.budget for load in loads], fairness)
 
 
 def _solve(
     parts: Sequence[Bundle], names: Sequence[str], rooms: Sequence[tuple[float, float]]
-) -> tuple[list[str], bool]:
-    """Whom each bundle goes to, and whether that is proven best."""
-    count = len(names)
+) -> tuple[list[str], float, bool]:
+    """Whom each bundle goes to, the level of those that are free to go anywhere, and whether the
+    split is proven best."""
     free = [part for part in parts if part.fixed not in names]
-    scale = sum(room for _, room in rooms) / count
     loaded = np.array([base for base, _ in rooms])
     for part in parts:
         if part.fixed in names:
             loaded[names.index(str(part.fixed))] += part.mass_g / 1000
-    chosen = _by_solver([part.mass_g / 1000 for part in free], loaded,
-                        np.array([room for _, room in rooms]) / scale)  # fmt: skip
-    places = iter(chosen[0])
+    room = np.array([each for _, each in rooms])
+    masses = [part.mass_g / 1000 for part in free]
+    full = level(sum(masses), loaded, room)
+    allowed = np.maximum(full * room, loaded) - loaded
+    owners, proven = _by_solver(masses, allowed, room / room.mean())
+    places = iter(owners)
     found = [str(part.fixed) if part.fixed in names else names[next(places)] for part in parts]
-    return found, chosen[1]
+    return found, full, proven
 
 
 def _by_solver(
-    masses: Sequence[float], loaded: np.ndarray, room: np.ndarray
+    masses: Sequence[float], allowed: np.ndarray, room: np.ndarray
 ) -> tuple[list[int], bool]:
     """Place of the back for each mass [kg], and whether that is proven best.
 
@@ -166,7 +191,6 @@ def _by_solver(
     if not masses:
         return [], True
     heavy = np.array(masses)
-    allowed = np.maximum(level(float(heavy.sum()), loaded, room) * room, loaded) - loaded
     begun = _levelled(heavy, allowed, room)
     if _above(heavy, begun, allowed, room) <= CLOSE_ENOUGH_G / 1000:
         return begun.tolist(), True
@@ -273,11 +297,15 @@ def _descend(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: n
 
 
 def with_split(course: Course, split: Split) -> Course:
-    """The course with the group's kit carried as a split says; hand changes stay marked.
+    """The course with the group's kit carried as a split says; hand changes stay marked, and a
+    split of other kit changes nothing.
 
     Source: none, bookkeeping.
     """
-    for unit, carrier in zip(units(course), split.carriers, strict=True):
+    listed = units(course)
+    if len(listed) != len(split.carriers):
+        return course
+    for unit, carrier in zip(listed, split.carriers, strict=True):
         if not unit.by_hand:
             course = carried_by(course, unit.kit, unit.place, carrier, by_hand=False)
     return course

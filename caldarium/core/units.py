@@ -23,11 +23,13 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "depth": {"cm": (1, 0), "in": (2.54, 0)},
     "pace": {"km/h": (1, 0), "mph": (1.609344, 0), "m/s": (3.6, 0)},
     "minutes": {"min": (1, 0), "h": (60, 0)},
+    "volume": {"l": (1, 0), "ml": (0.001, 0), "cl": (0.01, 0), "floz": (0.0295735295625, 0)},
+    "number": {"": (1, 0)},
 }  # fmt: skip
 DEFAULT_UNIT = {
     "temperature": "c", "warmth": "k", "wind": "m/s", "altitude": "m", "rain": "mm", "percent": "%",
     "distance": "km", "mass": "g", "body": "kg", "height": "m", "hours": "h", "length": "mm",
-    "depth": "cm", "pace": "km/h", "minutes": "min",
+    "depth": "cm", "pace": "km/h", "minutes": "min", "volume": "l", "number": "",
 }  # fmt: skip
 _NUMBER = r"[+-]?(?:\d+(?:\.\d*)?|\.\d+)"
 _TERM = re.compile(rf"\s*({_NUMBER})\s*(°?\s*[a-z%][a-z/%]*)?", re.IGNORECASE)
@@ -53,7 +55,8 @@ def parse_quantity(text: str, kind: str) -> float:
     cleaned = text.strip().replace("\u2212", "-").replace("\u00a0", " ")
     cleaned = re.sub(r"(?<=\d),(?=\d{3}(?!\d))", "", cleaned)
     cleaned = re.sub(r"(?<=\d),(?=\d)", ".", cleaned)
-    names = {"c": "°C", "f": "°F", "k": "K"}
+    cleaned = re.sub(r"fl\.?\s*oz\.?", "floz", cleaned, flags=re.IGNORECASE)
+    names = {"c": "°C", "f": "°F", "k": "K", "l": "L", "floz": "fl oz"}
     allowed = ", ".join(names.get(name, name) for name in units if name not in ("ms", "kmh"))
     if not cleaned:
         raise ValueError("type a number")
@@ -61,9 +64,12 @@ def parse_quantity(text: str, kind: str) -> float:
     while position < len(cleaned):
         match = _TERM.match(cleaned, position)
         if match is None:
-            raise ValueError(f"“{text.strip()}” is not a number with a unit ({allowed})")
+            with_unit = f" with a unit ({allowed})" if allowed else ""
+            raise ValueError(f"“{text.strip()}” is not a number{with_unit}")
         unit = (match[2] or DEFAULT_UNIT[kind]).replace("°", "").replace(" ", "").lower()
         unit = {"lbs": "lb", "feet": "ft", "kmph": "km/h"}.get(unit, unit)
+        if unit not in units and not allowed:
+            raise ValueError(f"“{text.strip()}”: a plain number has no unit")
         if unit not in units:
             raise ValueError(f"“{match[2]}” is no unit here; use {allowed}")
         factor, offset = units[unit]
@@ -170,6 +176,12 @@ class Display:
             return f"{grams:,.0f} g"
         pounds, ounces = divmod(grams / 28.349523125, 16)
         return f"{pounds:.0f} lb {ounces:.1f} oz" if pounds else f"{ounces:.1f} oz"
+
+    def volume(self, litres: float) -> str:
+        """Volume of water with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{litres / 0.0295735295625:.0f} fl oz"
+        return f"{litres:.1f} L"
 
     def load(self, kilograms: float) -> str:
         """Mass of a load with its unit. Source: NIST SP 811."""

@@ -94,3 +94,8 @@ def worst_by_moment(result: Assessment) -> dict[str, Worst]:
         sharing = sum(entry[3] == state for entry in entries)
         found[moment] = Worst(who, moment, state, sharing, len(entries))
     return found
+
+
+def heaviest_laden(result: Assessment) -> str:
+    """Whoever is fullest of their budget on some morning. Source: figures of the assessment."""
+    return max(result.people, key=lambda each: max(each.load.by_day) / each.load.budget).person

@@ -11,6 +11,7 @@ from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text
 
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BOTTOM = 760.0, 250.0, 46.0, 628.0, 16.0, 222.0
 POUND = 0.45359237
+MARKS = {"within budget": "well", "over budget": "high", "over the limit": "over"}
 
 
 def load_curve(
@@ -25,7 +26,7 @@ def load_curve(
         apart: whether teaching and camera kit counts.
     """
     totals = load.totals(worn=worn, apart=apart)
-    most = max(*totals, load.limit) * 1.06
+    most = max(*totals, load.limit, load.budget) * 1.06
     first, last = load.hour[0], load.hour[-1] + 1
 
     def x(hour: float) -> float:
@@ -34,16 +35,15 @@ def load_curve(
     def y(kilograms: float) -> float:
         return BOTTOM - kilograms / most * (BOTTOM - TOP)
 
+    between = f"between budget {display.load(load.budget)} and limit {display.load(load.limit)}"
+    upper, lower = max(load.limit, load.budget), min(load.limit, load.budget)
     parts: list[Svg] = [
-        rect(LEFT, y(load.limit), RIGHT - LEFT, y(load.budget) - y(load.limit), "budget-band",
-             title(f"between budget {display.load(load.budget)} and limit "
-                   f"{display.load(load.limit)}")),
-    ]  # fmt: skip
+        rect(LEFT, y(upper), RIGHT - LEFT, y(lower) - y(upper), "budget-band", title(between)),
+    ]
     floor = [0.0] * len(load.hour)
     legend: list[Svg] = []
     for purpose in PURPOSES:
-        share = [load.counted(place, purpose, worn=worn, apart=apart)
-                 for place in range(len(load.hour))]  # fmt: skip
+        share = load.counted(purpose, worn=worn, apart=apart)
         roof = [low + each for low, each in zip(floor, share, strict=True)]
         if max(share) > 0.005:
             outline = [(x(hour), y(each)) for hour, each in _steps(load.hour, roof, last)]
@@ -97,18 +97,18 @@ def party_shelf(
     """Everybody's heaviest hour side by side, against budget and limit as shares of body mass."""
     width, row, left, right = 420.0, 21.0, 92.0, 330.0
     shares = [(person, max(load.totals(worn=worn, apart=apart)), load) for person, load in people]
-    most = max(1.0, *(total / load.limit for _, total, load in shares)) * 1.08
+    most = max(1.0, *(max(total, load.budget) / load.limit for _, total, load in shares)) * 1.08
     parts: list[Svg] = []
     for place, (person, total, load) in enumerate(
         sorted(shares, key=lambda each: -each[1] / each[2].budget)
     ):
         y = 22 + row * place
         scale = (right - left) / most / load.limit
-        state = "over" if total > load.limit else "high" if total > load.budget else "well"
+        standing = load.standing(total)
         body = f"{total / load.body_mass:.0%}"
         words = title(f"{person.name}: {display.load(total)}, {body} of body mass")
         inside = [
-            words, rect(left, y, total * scale, row - 6, f"back {state}"),
+            words, rect(left, y, total * scale, row - 6, f"back {MARKS[standing]}"),
             line(left + load.budget * scale, y - 2, left + load.budget * scale, y + row - 4,
                  "budget-line budget"),
             line(left + load.limit * scale, y - 2, left + load.limit * scale, y + row - 4,
@@ -117,9 +117,8 @@ def party_shelf(
                  "who chosen" if person.id == chosen else "who", "end"),
             text(right + 6, y + 11, f"{display.load(total)}, {body}", "axis"),
         ]  # fmt: skip
-        if state != "well":
-            mark = "over the limit" if state == "over" else "over budget"
-            inside.append(text(left + 5, y + 11, mark, "word"))
+        if standing != "within budget":
+            inside.append(text(left + 5, y + 11, standing, "word"))
         parts.append(element("a", *inside, href=f"{address}&person={person.id}",
                              class_="back-row", aria_label=f"{person.name}, {body}"))  # fmt: skip
     parts.append(text(left, 12, "heaviest hour, against budget and limit", "axis"))

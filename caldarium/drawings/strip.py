@@ -1,12 +1,11 @@
 """The strip: weather and height over the whole course, one row a person below."""
 
-from datetime import timedelta
 from functools import lru_cache
 
 from caldarium.core.assess import Assessment
 from caldarium.core.course import Course
-from caldarium.core.moments import Moment
-from caldarium.core.units import Display, clock_text, signed
+from caldarium.core.sentences import moment_name
+from caldarium.core.units import Display, signed
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
@@ -18,12 +17,6 @@ SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
 Cells = dict[tuple[str, str], tuple[str, str, bool]]
 """State, a few words, and whether fingers, toes or face may freeze, by person and moment."""
-
-
-def moment_name(course: Course, moment: Moment) -> str:
-    """A moment as people say it: weekday, clock time and kind."""
-    day = course.start + timedelta(days=moment.day)
-    return f"{day:%a} {clock_text(moment.start)}, {moment.kind}"
 
 
 def strip(

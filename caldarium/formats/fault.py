@@ -1,4 +1,6 @@
-"""What a reader says of a file it cannot take."""
+"""What is said of a file or a figure that cannot be taken."""
+
+from typing import Any
 
 
 class FileError(ValueError):
@@ -15,6 +17,12 @@ class FileError(ValueError):
         if line is not None:
             place = f"line {line}, column {column or 1}: "
         super().__init__(place + message)
+
+
+def plain_words(error: Any) -> str:
+    """What the validator says of one figure, in the words of a field."""
+    words = str(error["msg"]).removeprefix("Value error, ")
+    return words.replace("Input should", "must")
 
 
 def decode(data: bytes, encoding: str = "utf-8") -> str:

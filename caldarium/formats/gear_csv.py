@@ -30,7 +30,8 @@ from pydantic import ValidationError
 
 from caldarium.core.inventory import Query, Stored, queries, told, with_defaults
 from caldarium.core.units import parse_quantity
-from caldarium.formats.fault import FileError, decode
+from caldarium.formats.fault import FileError, decode, plain_words
+from caldarium.formats.table import delimiter_of
 
 MOST_ROWS = 20_000
 COLUMNS: dict[str, tuple[str, str]] = {
@@ -69,7 +70,6 @@ _UNITS = {
 }  # fmt: skip
 _HEADER = re.compile(r"^(?P<name>[^\[(]*?)\s*(?:[\[(]\s*(?P<unit>[^\])]*?)\s*[\])])?$")
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
-_LITRES = {"l": 1.0, "ml": 0.001, "floz": 0.0295735295625, "cl": 0.01}
 
 
 @dataclass(frozen=True)
@@ -100,6 +100,16 @@ class Preview:
     problems: tuple[Problem, ...]
     kept: tuple[str, ...]
 
+    @property
+    def fresh(self) -> int:
+        """How many rows are for new pieces."""
+        return sum(row.new for row in self.rows)
+
+    @property
+    def asked_first(self) -> tuple[ReadRow, ...]:
+        """Rows with something to ask before the others."""
+        return tuple(sorted(self.rows, key=lambda row: not row.asked))
+
 
 @dataclass(frozen=True)
 class _Column:
@@ -123,11 +133,8 @@ def read_gear(data: bytes, known: Mapping[str, Stored] | None = None) -> Preview
     text = decode(data)
     if not text.strip():
         raise FileError("the file is empty", 1, 1)
-    head = next(line for line in text.splitlines() if line.strip())
-    delimiter = max(";\t|,", key=head.count)
-    if delimiter not in head:
-        raise FileError("one column only: separate them by comma, semicolon or tab", 1, 1)
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    at, head = next(each for each in enumerate(text.splitlines(), 1) if each[1].strip())
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter_of(head, at))
     rows: list[tuple[int, list[str]]] = []
     try:
         for row in reader:
@@ -213,8 +220,7 @@ def _take(
 def _problem(line: int, columns: list[_Column], error: Any) -> Problem:
     field = str(error["loc"][0]) if error["loc"] else "kind"
     where = next((each for each in columns if each.field == field), columns[0])
-    words = str(error["msg"]).removeprefix("Value error, ").replace("Input should be", "must be")
-    return Problem(line, where.place + 1, where.header, words)
+    return Problem(line, where.place + 1, where.header, plain_words(error))
 
 
 def _figures(
@@ -280,21 +286,13 @@ def _read(text: str, column: _Column) -> Any:
         except ValueError:
             raise ValueError(f"“{text}” is no date; write it as 2026-09-21") from None
     if reads in ("number", "whole"):
-        value = parse_quantity(text, "percent")
+        value = parse_quantity(text, "number")
         if reads == "whole" and value != int(value):
             raise ValueError(f"“{text}” is no whole number")
         return int(value) if reads == "whole" else value
     bare = text[-1].isdigit() or text[-1] == "."
     full = f"{text} {column.unit}" if bare and column.unit else text
-    return _litres(full) if reads == "volume" else parse_quantity(full, reads)
-
-
-def _litres(text: str) -> float:
-    match = re.fullmatch(r"\s*([\d.,]+)\s*([a-z. ]*)\s*", text, re.IGNORECASE)
-    unit = (match[2] if match else "").replace(".", "").replace(" ", "").lower() or "l"
-    if match is None or unit not in _LITRES:
-        raise ValueError(f"“{text}” is no volume; write it as 1.5 L, 750 ml or 32 fl oz")
-    return parse_quantity(match[1], "percent") * _LITRES[unit]
+    return parse_quantity(full, reads)
 
 
 def fresh_tag(kind: str, used: Container[str], numbers: dict[str, int]) -> str:

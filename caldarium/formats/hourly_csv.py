@@ -25,6 +25,7 @@ import numpy as np
 from caldarium.core.units import parse_quantity
 from caldarium.core.weather_sources import MOST_HOURS
 from caldarium.formats.fault import FileError, decode
+from caldarium.formats.table import delimiter_of
 
 COLUMNS = {
     "air": ("air_c", "temperature", (-80.0, 60.0)),
@@ -73,9 +74,7 @@ def read_hourly_csv(data: bytes) -> HourlyFigures:
     start = next((at for at, line in enumerate(lines) if line.strip()[:1] not in ("", "#")), None)
     if start is None:
         raise FileError("the file is empty", 1, 1)
-    delimiter = max(";\t|,", key=lines[start].count)
-    if delimiter not in lines[start]:
-        raise FileError("one column only: separate them by comma, semicolon or tab", start + 1, 1)
+    delimiter = delimiter_of(lines[start], start + 1)
     try:
         rows = list(csv.reader(io.StringIO("\n".join(lines[start:])), delimiter=delimiter))
     except csv.Error as fault:

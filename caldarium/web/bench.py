@@ -19,11 +19,11 @@ from caldarium.core.explain import (
     explain_additions,
     explain_breaking,
     explain_cures,
-    explain_load,
     explain_moment,
     explain_night,
     explain_shelter,
 )
+from caldarium.core.explain_load import explain_load
 from caldarium.core.sentences import (
     bed_sentence,
     breaking_sentence,
@@ -34,6 +34,7 @@ from caldarium.core.sentences import (
     digits_sentence,
     glove_sentence,
     load_sentence,
+    moment_name,
     outfit_sentence,
     overrule_sentence,
     shelter_sentence,
@@ -49,7 +50,7 @@ from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
-from caldarium.drawings.strip import moment_name, states_by_cell, strip
+from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.store.courses import Held
 from caldarium.web.bench_edit import apply_edit, copy_choices, day_entries, words_of
 from caldarium.web.dial import read_dial
@@ -194,7 +195,7 @@ def _context(
         else None,
         "load_drawing": load_days(course, found.load, display),
         "load_words": load_sentence(person, found, display),
-        "load_steps": explain_load(found.load, display),
+        "load_steps": explain_load(course, person, found.load, display),
         "shelter_words": [
             (each.fit, shelter_sentence(course, each, display))
             for each in result.shelters

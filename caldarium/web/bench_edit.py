@@ -26,6 +26,7 @@ from caldarium.core.kit import Pad
 from caldarium.core.moments import Moment
 from caldarium.core.units import Display
 from caldarium.formats.course_json import describe
+from caldarium.formats.fault import plain_words
 from caldarium.store.courses import Courses
 from caldarium.web.fields import Entry, Field, changed, read, shown_text
 
@@ -123,7 +124,7 @@ def _edit_day(
         except ValidationError as fault:
             bad = {str(part) for error in fault.errors() for part in error["loc"]} & values.keys()
             first = fault.errors()[0]
-            message = _message(first)
+            message = plain_words(first)
             for name in bad or set(values):
                 field = (CONDITIONS | ALTITUDES)[name]
                 rejected[name] = Entry(field, form[name], message)
@@ -133,12 +134,7 @@ def _edit_day(
 
 def words_of(fault: ValueError) -> str:
     """A fault in a sentence, without the validator's preface."""
-    return _message(fault.errors()[0]) if isinstance(fault, ValidationError) else str(fault)
-
-
-def _message(error: object) -> str:
-    words = str(error["msg"]).removeprefix("Value error, ")  # type: ignore[index]
-    return words.replace("Input should be", "must be")
+    return plain_words(fault.errors()[0]) if isinstance(fault, ValidationError) else str(fault)
 
 
 def _name(values: dict[str, tuple[float, str]]) -> str:

@@ -11,11 +11,11 @@ from caldarium.core.units import (
     parse_quantity,
 )
 
-SHOWN = {"c": "°C", "f": "°F", "k": "K", "%": "%"}
+SHOWN = {"c": "°C", "f": "°F", "k": "K", "%": "%", "l": "L", "floz": "fl oz"}
 CUSTOMARY = {
     "temperature": "f", "warmth": "f", "wind": "mph", "altitude": "ft", "rain": "in",
     "mass": "oz", "body": "lb", "height": "ft", "distance": "mi", "length": "in", "depth": "in",
-    "pace": "mph",
+    "pace": "mph", "volume": "floz",
 }  # fmt: skip
 
 
@@ -51,7 +51,7 @@ def written(value: float, kind: str, display: Display) -> str:
     at_zero, at_one = (parse_quantity(f"{number} {unit}", kind) for number in (0, 1))
     shown = (value - at_zero) / (at_one - at_zero)
     figure = f"{shown:.2f}".rstrip("0").rstrip(".")
-    return f"{'0' if figure == '-0' else figure} {SHOWN.get(unit, unit)}"
+    return f"{'0' if figure == '-0' else figure} {SHOWN.get(unit, unit)}".strip()
 
 
 def read(text: str, kind: str, display: Display) -> tuple[float, str]:
@@ -65,7 +65,7 @@ def read(text: str, kind: str, display: Display) -> tuple[float, str]:
         return parse_clock(stripped), stripped
     if stripped and (stripped[-1].isdigit() or stripped[-1] == "."):
         unit = unit_of(kind, display)
-        stripped = f"{stripped} {SHOWN.get(unit, unit)}"
+        stripped = f"{stripped} {SHOWN.get(unit, unit)}".strip()
     return parse_quantity(stripped, kind), stripped
 
 

@@ -9,8 +9,7 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import add_piece, find_person
 from caldarium.core.course import Course
 from caldarium.core.cures import gap_moments, people_by_gaps, shared_cures
-from caldarium.core.sentences import course_sentence, gap_moment_sentence
-from caldarium.drawings.strip import moment_name
+from caldarium.core.sentences import course_sentence, gap_moment_sentence, moment_name
 from caldarium.web.page import assessed, courses_of, page
 
 router = APIRouter()

@@ -13,6 +13,7 @@ from caldarium.core.units import Display
 from caldarium.core.value import Altitude
 from caldarium.core.versions import route_legs
 from caldarium.core.weather_sources import Conditions
+from caldarium.formats.fault import plain_words
 from caldarium.web.fields import Field, read, written
 
 QUANTITIES = {
@@ -110,7 +111,7 @@ def build_course(form: dict[str, str], display: Display) -> tuple[Course | None,
     except ValidationError as fault:
         for error in fault.errors():
             place = next((_AT[str(p)] for p in reversed(error["loc"]) if str(p) in _AT), "")
-            message = error["msg"].removeprefix("Value error, ").replace("Input should", "must")
+            message = plain_words(error)
             target = place or ("high" if "high" in message else "walking")
             errors[target] = message
         return None, errors
@@ -133,7 +134,7 @@ def _quantities(
             if field.kind == "altitude":
                 _ALTITUDE.validate_python(values[name])
         except ValidationError as fault:
-            errors[name] = fault.errors()[0]["msg"].replace("Input should be", "must be")
+            errors[name] = plain_words(fault.errors()[0])
         except ValueError as fault:
             errors[name] = str(fault)
     return values, typed
@@ -159,7 +160,7 @@ def _people(form: dict[str, str], display: Display, errors: Errors) -> list[Pers
     for row in range(_rows(form)):
         name = form.get(f"person_{row}_name", "").strip()
         figures: dict[str, float] = {}
-        for part, kind in (("mass", "body"), ("height", "height"), ("sleeper", "percent")):
+        for part, kind in (("mass", "body"), ("height", "height"), ("sleeper", "number")):
             field = f"person_{row}_{part}"
             if not name and not form.get(f"person_{row}_mass", "").strip():
                 break
@@ -191,7 +192,7 @@ def _people(form: dict[str, str], display: Display, errors: Errors) -> list[Pers
             parts = {"body_mass_kg": "mass", "height_m": "height", "sleeper_index": "sleeper"}
             for error in fault.errors():
                 part = parts.get(str(error["loc"][0]) if error["loc"] else "", "name")
-                message = error["msg"].replace("Input should be", "must be")
+                message = plain_words(error)
                 errors[f"person_{row}_{part}"] = message + (" [kg]" if part == "mass" else "")
     if not people and not any(name.startswith("person_") for name in errors):
         errors["person_0_name"] = "a course needs at least one person"

@@ -13,13 +13,13 @@ from caldarium.core.outfit_table import comparison, reach_of
 from caldarium.core.sentences import (
     breaking_sentence,
     digits_sentence,
+    moment_name,
     outfit_sentence,
     wet_sentence,
 )
 from caldarium.core.try_on import TriedOn, try_on
 from caldarium.core.units import Display
 from caldarium.drawings.outfit import outfit_cut
-from caldarium.drawings.strip import moment_name
 from caldarium.web.bench import place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
 

@@ -21,21 +21,15 @@ from caldarium.core.kit import Garment, Item, slips
 from caldarium.core.load import PURPOSES
 from caldarium.core.materials import MATERIALS
 from caldarium.core.wardrobe import warmth
-from caldarium.web.fields import Field, read, shown_text
+from caldarium.formats.fault import plain_words
+from caldarium.web.fields import Field, read
 from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.person_fields import BODY, read_changes, texts_of, with_figures
 
 router = APIRouter()
-BODY = (
-    Field("body_mass_kg", "Body mass", "body"),
-    Field("height_m", "Height", "height"),
-    Field("sleeper_index", "Sleeper index", "percent", "0 limit sleeper, 1 comfort sleeper"),
-    Field("food_g_a_day", "Food a day", "mass"),
-    Field("fuel_g_a_day", "Fuel a day", "mass"),
-    Field("water_l", "Water carried, L", "percent"),
-)
 OWN = {
     "thickness": Field("thickness", "Thickness", "length", "ruler over the loft"),
-    "permeability": Field("permeability", "Air permeability, l/(m² s)", "percent"),
+    "permeability": Field("permeability", "Air permeability, l/(m² s)", "number"),
     "mass": Field("mass", "Mass", "mass"),
     "repels": Field("repels", "Rain shed before it wets", "rain"),
 }
@@ -65,13 +59,7 @@ def _person_page(
     held = courses_of(request).get(number)
     person = _find(held.course, identifier)
     display = display_of(request)
-    texts = {
-        field.name: shown_text(
-            getattr(person, field.name), field,
-            held.course.as_typed.get(f"people.{person.id}.{field.name}"), display,
-        ).removesuffix(" %")
-        for field in BODY
-    }  # fmt: skip
+    texts = texts_of(held.course, person, BODY, display)
     return page(
         request, "person.html", held=held, course=held.course,
         person=person, fields=BODY, texts=texts | (form or {}), errors=errors or {},
@@ -101,41 +89,21 @@ def _back(number: int, identifier: str) -> Response:
 async def body(request: Request, number: int, identifier: str) -> Response:
     """Change the figures of a person."""
     form = {key: str(value) for key, value in (await request.form()).items()}
-    errors: dict[str, str] = {}
-    values: dict[str, float | str] = {}
-    display = display_of(request)
-    typed: dict[str, str] = {}
-    person = _find(courses_of(request).get(number).course, identifier)
-    for field in BODY:
-        text = form.get(field.name, "")
-        shown = shown_text(getattr(person, field.name), field, None, display).removesuffix(" %")
-        if text.strip() == shown:
-            continue
-        try:
-            values[field.name], typed[f"people.{identifier}.{field.name}"] = read(
-                text, field.kind, display
-            )
-        except ValueError as fault:
-            errors[field.name] = str(fault)
+    course = courses_of(request).get(number).course
+    person = _find(course, identifier)
+    values, typed, errors = read_changes(course, person, BODY, form, display_of(request))
     name = form.get("name", "").strip()
-    if name:
-        values["name"] = name
-    else:
+    if not name:
         errors["name"] = "a name"
     if not errors:
-
-        def alter(course: Course) -> Course:
-            altered = find_person(course, identifier).altered(**values)
-            return with_person(course.altered(as_typed=course.as_typed | typed), altered)
-
+        figures = values | {"name": name}
         try:
-            courses_of(request).change(number, f"{name}: figures", alter)
+            courses_of(request).change(
+                number, f"{name}: figures", lambda now: with_figures(now, person.id, figures, typed)
+            )
             return _back(number, identifier)
         except ValidationError as fault:
-            errors = {
-                str(error["loc"][-1]): error["msg"].replace("Input should be", "must be")
-                for error in fault.errors()
-            }
+            errors = {str(error["loc"][-1]): plain_words(error) for error in fault.errors()}
     return _person_page(request, number, identifier, form=form, errors=errors)
 
 
@@ -197,8 +165,7 @@ async def own(request: Request, number: int, identifier: str) -> Response:
         except ValidationError as fault:
             for error in fault.errors():
                 part = OWN_FIELDS.get(str(error["loc"][-1]) if error["loc"] else "", "own_name")
-                words = error["msg"].removeprefix("Value error, ")
-                errors[part] = words.replace("Input should be", "must be")
+                errors[part] = plain_words(error)
     return _person_page(request, number, identifier, form=form, errors=errors)
 
 

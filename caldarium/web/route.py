@@ -18,11 +18,16 @@ from caldarium.core.explain_weather import (
 )
 from caldarium.core.hour_table import TYPED_NAME, hour_figures
 from caldarium.core.moments import build_timeline
-from caldarium.core.sentences import caution_sentence, course_sentence, number, source_sentences
+from caldarium.core.sentences import (
+    caution_sentence,
+    course_sentence,
+    moment_name,
+    number,
+    source_sentences,
+)
 from caldarium.core.wind import EXPOSURES
 from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.route_strip import route_strip
-from caldarium.drawings.strip import moment_name
 from caldarium.store.courses import Held
 from caldarium.web.bench import jumps, place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for

@@ -16,7 +16,7 @@ from caldarium.core.inventory import Condition, Fly, Owner, Stored, queries, tol
 from caldarium.core.issue import give
 from caldarium.core.kit import Label
 from caldarium.core.store_kinds import KINDS
-from caldarium.formats.fault import FileError
+from caldarium.formats.fault import FileError, plain_words
 from caldarium.formats.gear_csv import (
     COLUMNS,
     Preview,
@@ -180,8 +180,7 @@ def _errors(fault: ValidationError) -> dict[str, str]:
     found: dict[str, str] = {}
     for error in fault.errors():
         header = BY_FIELD.get(str(error["loc"][0]), "") if error["loc"] else ""
-        words = str(error["msg"]).removeprefix("Value error, ")
-        found[header] = words.replace("Input should be", "must be")
+        found[header] = plain_words(error)
     return found
 
 

@@ -8,9 +8,8 @@ from fastapi.responses import HTMLResponse
 from caldarium.core.changes import find_person
 from caldarium.core.day_heat import day_story
 from caldarium.core.explain import explain_story
-from caldarium.core.sentences import story_sentence, told_by_story
+from caldarium.core.sentences import moment_name, story_sentence, told_by_story
 from caldarium.drawings.story import story_curve
-from caldarium.drawings.strip import moment_name
 from caldarium.web.bench import place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
 

@@ -11,7 +11,9 @@ import pytest
 import caldarium.core
 from caldarium.catalogue import load_catalogue
 from caldarium.core.course import Course
-from caldarium.core.explain import explain_load, explain_moment, explain_night, explain_shelter
+from caldarium.core.explain import explain_moment, explain_night, explain_shelter
+from caldarium.core.explain_load import explain_load, explain_provisions, explain_split
+from caldarium.core.provisions import day_needs
 from caldarium.core.sentences import (
     bed_sentence,
     caution_sentence,
@@ -20,6 +22,7 @@ from caldarium.core.sentences import (
     outfit_sentence,
     shelter_sentence,
 )
+from caldarium.core.share import FAIRNESS, split_of
 from caldarium.core.units import Display
 
 ROOT = Path(__file__).parents[2]
@@ -60,13 +63,18 @@ def test_catalogue_is_whole_and_every_row_has_a_source() -> None:
 def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> None:
     moments = {m.id: m for m in demo_result.timeline.moments}
     for display in (Display(), Display(customary=True)):
-        for found in demo_result.people:
+        for person, found in zip(demo.people, demo_result.people, strict=True):
             for state in found.moments:
                 steps = explain_moment(moments[state.moment], state, display)
                 assert all(step.value and step.formula and step.source for step in steps)
             for night in found.nights:
                 assert all(step.source for step in explain_night(night, display))
-            assert explain_load(found.load, display)
+            needs = day_needs(demo, demo_result, person, found)
+            for steps in (explain_load(demo, person, found.load, display),
+                          explain_provisions(demo, needs, display)):  # fmt: skip
+                assert all(step.value and step.formula and step.source for step in steps)
+        split = split_of(demo, demo_result, FAIRNESS[0])
+        assert all(step.source for step in explain_split(demo, split, display))
         for night in demo_result.shelters:
             steps = explain_shelter(night, display)
             assert display.wind(night.gust) in {step.value for step in steps}

@@ -23,7 +23,6 @@ from caldarium.core.load_sentences import (
 from caldarium.core.moments import build_timeline
 from caldarium.core.provisions import boiling_point, day_needs, fuel_for, hungriest
 from caldarium.core.units import Display
-from caldarium.drawings.strip import moment_name
 
 DISPLAY = Display()
 
@@ -122,10 +121,10 @@ def test_water_runs_out_and_a_marked_spring_cures_it(demo) -> None:
     person = demo.people[2]
     dry = dry_stretches(demo, person, timeline)
     assert dry
-    assert "Water runs out" in dry_sentence(demo, dry)
+    assert "Water runs out" in dry_sentence(demo, dry, DISPLAY)
     more = person.altered(water_l=3.0)
     assert dry_stretches(demo, more, timeline) == []
-    assert dry_sentence(demo, []) == ""
+    assert dry_sentence(demo, [], DISPLAY) == ""
     # Bottles that hold less than is planned hold no more than they can.
     assert dry_stretches(demo, more.altered(containers_l=1.0), timeline) == dry
     day = demo.days[1]
@@ -170,7 +169,7 @@ def test_kept_grams_are_the_sum_of_weighed_pieces(demo) -> None:
 
 def test_every_piece_has_one_line_in_the_ledger(demo, demo_result) -> None:
     for person, found in zip(demo.people, demo_result.people, strict=True):
-        lines = ledger(demo, demo_result, person, found, DISPLAY, moment_name)
+        lines = ledger(demo, demo_result, person, found, DISPLAY)
         assert len(lines) == len(person.garments) + len(person.pads) + len(person.items) + 1
         assert {e.piece for e in lines if e.verdict == "idle"} == set(found.idle)
         for line in lines:

@@ -7,12 +7,13 @@ import pytest
 from caldarium.core.assess import assess
 from caldarium.core.changes import set_pads, with_person
 from caldarium.core.day_heat import day_story
+from caldarium.core.sentences import moment_name
 from caldarium.core.units import Display
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
-from caldarium.drawings.strip import moment_name, states_by_cell, strip
+from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.drawings.svg import element, state_marks, text
 from caldarium.drawings.time_axis import time_axis
 

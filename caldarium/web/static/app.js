@@ -130,11 +130,6 @@
     form.requestSubmit();
   });
 
-  // A form that takes a while says so.
-  document.addEventListener("submit", (event) => {
-    if (event.target.querySelector(".busy")) event.target.classList.add("sending");
-  });
-
   // A click on a recorded way adds a cut to the field, for the user to send.
   document.addEventListener("click", (event) => {
     const way = event.target.closest("svg.way");

@@ -1,0 +1,219 @@
+"""What the load's forms can change: plans, budgets, the group's kit and who carries it, caches."""
+
+from collections.abc import Mapping
+from functools import partial
+from typing import Any, get_args
+
+from pydantic import ValidationError
+
+from caldarium.core.assess import Assessment
+from caldarium.core.changes import find_person, fresh_id, remove_piece, with_person
+from caldarium.core.course import Cache, Course
+from caldarium.core.group_kit import carried_by, units
+from caldarium.core.kit import GroupKit, Purpose
+from caldarium.core.load_sentences import split_sentence
+from caldarium.core.share import fairness_of, split_of, with_split
+from caldarium.core.units import Display
+from caldarium.formats.fault import plain_words
+from caldarium.store.courses import Courses
+from caldarium.web.fields import Field, read, written
+from caldarium.web.person_fields import LOAD, read_changes, with_figures
+
+RULES = ("party", "head", "rope", "tent")
+PURPOSES = get_args(Purpose)
+PARTY = {
+    "budget_share": (Field("budget_share", "Budget, of body mass", "percent"), 100.0),
+    "limit_share": (Field("limit_share", "Limit, of body mass", "percent"), 100.0),
+    "boiled_l_a_day": (Field("boiled_l_a_day", "Boiled a head and night", "volume"), 1.0),
+    "rope_of": (Field("rope_of", "People on a rope", "number"), 1.0),
+}
+"""Figures of the whole party: the field, and what a typed figure is of the course's own."""
+KIT = (
+    Field("kit_mass", "Mass of one", "mass", "as 1 lb 3 oz or 540 g"),
+    Field("kit_number", "How many", "number"),
+    Field("kit_per", "for every", "number"),
+)
+RATIONS = Field("cache_rations", "Days of food and fuel", "number")
+_KIT_AT = {"mass_g": "kit_mass", "number": "kit_number", "per": "kit_per", "bundle": "kit_bundle",
+           "purpose": "kit_purpose", "of": "kit_of"}  # fmt: skip
+Errors = dict[str, str]
+
+
+def party_texts(course: Course, display: Display) -> dict[str, str]:
+    """What stands in the party's fields."""
+    return {
+        name: written(getattr(course, name) * scale, field.kind, display)
+        for name, (field, scale) in PARTY.items()
+    }
+
+
+def apply_load_edit(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display, result: Assessment
+) -> tuple[Errors, str]:
+    """Take what a form of the load's page asks for, in one step.
+
+    Args:
+        courses, number: what is changed.
+        form: what was sent; `act` says which of the forms.
+        display: units of what was typed.
+        result: the course's assessment, for splits.
+
+    Returns:
+        Messages by field for what was not taken, and a message for the page.
+    """
+    act, _, value = form.get("act", "").partition("=")
+    try:
+        if act == "split":
+            return {}, _split(courses, number, form, result)
+        if act in FORMS:
+            return FORMS[act](courses, number, form, display), ""
+        if act in ("without", "drop-kit", "drop-cache"):
+            alter = partial(_leave_out, act=act, value=value, who=form.get("person", ""))
+            words = "a cache taken back" if act == "drop-cache" else f"without {value}"
+            courses.change(number, words, alter)
+        else:
+            _give(courses, number, form)
+    except KeyError:
+        return {}, "That is no longer there."
+    return {}, ""
+
+
+def _split(courses: Courses, number: int, form: Mapping[str, str], result: Assessment) -> str:
+    """Split the group's kit by the measure chosen; what that comes to, in a sentence."""
+    course, measure = courses.get(number).course, fairness_of(form.get("fairness", ""))
+    split = split_of(course, result, measure)
+    courses.change(number, "the group's kit split", partial(with_split, split=split))
+    return split_sentence(course, split)
+
+
+def _leave_out(course: Course, act: str, value: str, who: str) -> Course:
+    """The course without somebody's piece, some of the group's kit, or a cache by its place."""
+    if act == "without":
+        return with_person(course, remove_piece(find_person(course, who), value))
+    if act == "drop-kit":
+        return course.altered(group=tuple(each for each in course.group if each.id != value))
+    kept = (each for place, each in enumerate(course.caches) if str(place) != value)
+    return course.altered(caches=tuple(kept))
+
+
+def _give(courses: Courses, number: int, form: Mapping[str, str]) -> None:
+    """Pieces of the group's kit given by hand."""
+    course = courses.get(number).course
+    names = {person.id: person.name.split()[0] for person in course.people}
+    kits = {kit.id: kit.name for kit in course.group}
+    for unit in units(course):
+        wish = form.get(f"carry.{unit.kit}.{unit.place}")
+        if wish is None or wish == (unit.carrier or "") or wish not in ("", *names):
+            continue
+        words = f"{kits[unit.kit]} {unit.place + 1}: {names.get(wish, 'nobody yet')}"
+        courses.change(number, words, partial(
+            carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True)
+        )  # fmt: skip
+
+
+def _read(
+    form: Mapping[str, str], fields: tuple[Field, ...], display: Display
+) -> tuple[dict[str, float], Errors]:
+    values: dict[str, float] = {}
+    errors: Errors = {}
+    for field in fields:
+        try:
+            values[field.name], _ = read(form.get(field.name, ""), field.kind, display)
+        except ValueError as fault:
+            errors[field.name] = str(fault)
+    return values, errors
+
+
+def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
+    values, errors = _read({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
+    name = form.get("kit_name", "").strip()
+    if not name:
+        errors["kit_name"] = "is needed"
+    if errors:
+        return errors
+    taken = [each.id for each in courses.get(number).course.group]
+    try:
+        kit = GroupKit.model_validate({
+            "id": fresh_id(name, taken), "name": name, "mass_g": values["kit_mass"],
+            "number": values["kit_number"], "per": values["kit_per"],
+            "purpose": form.get("kit_purpose", "group"), "of": form.get("kit_of", "party"),
+            "bundle": form.get("kit_bundle", "").strip(),
+            "with_whom": form.get("kit_with") or None,
+        })  # fmt: skip
+    except ValidationError as fault:
+        return _at_fields(fault, _KIT_AT, "kit_name")
+    courses.change(number, f"group kit: {name}", lambda now: now.altered(group=(*now.group, kit)))
+    return {}
+
+
+def _add_cache(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display
+) -> Errors:  # fmt: skip
+    values, errors = _read(form, (RATIONS,), display)
+    day, _, leg = form.get("cache_at", "").partition(".")
+    if not day.isdigit():
+        errors["cache_at"] = "choose where it lies"
+    if errors:
+        return errors
+    rations = values[RATIONS.name]
+    try:
+        cache = Cache(day=int(day), leg=leg, rations=rations)
+        words = f"{rations:g} days of food at {leg}"
+        courses.change(number, words, lambda now: now.altered(caches=(*now.caches, cache)))
+    except ValidationError as fault:
+        return _at_fields(fault, {"rations": RATIONS.name}, "cache_at")
+    return {}
+
+
+def _plan(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
+    who = form.get("person", "")
+    course = courses.get(number).course
+    person = find_person(course, who)
+    values, typed, errors = read_changes(course, person, LOAD, form, display)
+    holds = values.get("containers_l", person.containers_l)
+    water = values.get("water_l", person.water_l)
+    if holds is not None and water is not None and water > holds and not errors:
+        name = "water_l" if "water_l" in values else "containers_l"
+        errors[name] = f"{display.volume(water)} in bottles that hold {display.volume(holds)}"
+    if errors:
+        return errors
+    words = f"{person.name.split()[0]}: load"
+    try:
+        courses.change(number, words, lambda now: with_figures(now, who, values, typed))
+    except ValidationError as fault:
+        return _at_fields(fault, {field.name: field.name for field in LOAD}, "water_l")
+    return {}
+
+
+def _party(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display
+) -> Errors:  # fmt: skip
+    course = courses.get(number).course
+    before = party_texts(course, display)
+    told = tuple(
+        field
+        for name, (field, _) in PARTY.items()
+        if form.get(name, before[name]).strip() != before[name]
+    )
+    values, errors = _read(form, told, display)
+    if errors:
+        return errors
+    parts = {name: value / PARTY[name][1] for name, value in values.items()}
+    try:
+        courses.change(number, "the party's figures", lambda now: now.altered(**parts))
+    except ValidationError as fault:
+        return _at_fields(fault, {name: name for name in PARTY}, "budget_share")
+    return {}
+
+
+def _at_fields(fault: ValidationError, at: Mapping[str, str], else_at: str) -> Errors:
+    """What the validator refuses, by the field it was typed in."""
+
+    def field(error: Any) -> str:
+        return next((at[str(part)] for part in error["loc"] if str(part) in at), else_at)
+
+    return {field(error): plain_words(error) for error in fault.errors()}
+
+
+FORMS = {"add-kit": _add_kit, "add-cache": _add_cache, "plan": _plan, "party": _party}
+"""Forms of the load's page by what they ask for."""
