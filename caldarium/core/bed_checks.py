@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from caldarium.core.bedding import GIRTH, QUILT_EASE_CM, WRAPS, bed_partner, shoulders_cm
+from caldarium.core.bedding import GIRTH, bed_partner, quilt_width, shoulders_cm
 from caldarium.core.course import Course, Person
 from caldarium.core.nights import Night
 from caldarium.core.units import Display
@@ -11,6 +11,8 @@ SI_BELOW = 1.4
 """An R-value this low on a pad this heavy was meant in m² K/W: judgement."""
 HEAVY_PAD = 350.0
 THICKEST_R = 9.0
+SPARE_CM = 10.0
+"""Width that a quilt may be short before it is asked about [cm]: judgement."""
 COMFORT_LENGTH = 0.05
 """Room a bag needs beyond the sleeper's height [m]: judgement."""
 
@@ -32,7 +34,7 @@ def bed_queries(course: Course, person: Person) -> list[str]:
     if bag is not None and bag.shape == "quilt":
         if bedding.hammock is not None and bag.width_cm is None:
             found.append(f"{bag.name} has no width: whether it closes in a hammock is not known.")
-        elif bag.width_cm is not None and bag.width_cm < WRAPS * wide + QUILT_EASE_CM - 10:
+        elif bag.width_cm is not None and bag.width_cm < quilt_width(wide) - SPARE_CM:
             found.append(
                 f"{bag.name} is {bag.width_cm:g} cm wide; over shoulders of {wide:.0f} cm that "
                 "leaks when the sleeper turns."
@@ -56,6 +58,8 @@ def bed_queries(course: Course, person: Person) -> list[str]:
     full = any(pad.length == "full" for pad in person.pads)
     if torso and not full and bedding.feet_on == "nothing":
         found.append("The torso pad leaves the legs on the ground: put something under the feet.")
+    if bedding.hammock is not None and bedding.raised != "no":
+        found.append(f"A hammock and a {bedding.raised}: the bed counts as a hammock.")
     if bedding.hammock is not None and bedding.hammock.underquilt is None and not person.pads:
         found.append("A hammock without underquilt or pad is cold in any but a warm night.")
     return found
@@ -71,12 +75,14 @@ def _shared_queries(course: Course, person: Person) -> list[str]:
     if partner.shelter != person.shelter:
         found.append(f"{person.name} and {partner.name} share a bed in different shelters.")
     if bag is not None and (person.bag is None or partner.bag is None):
-        both = shoulders_cm(person) + shoulders_cm(partner)
-        if bag.shape == "bag" and (bag.width_cm is None or bag.width_cm < GIRTH * both):
+        own, others = shoulders_cm(person), shoulders_cm(partner)
+        wanted = quilt_width(own, others)
+        if bag.shape == "bag" and (bag.width_cm is None or bag.width_cm < GIRTH * (own + others)):
             found.append(f"{bag.name} is a bag for one: two need a quilt, or two bags joined.")
-        elif bag.width_cm is not None and bag.width_cm < WRAPS * both / 1.3:
+        elif bag.width_cm is not None and bag.width_cm < wanted - SPARE_CM:
             found.append(
-                f"{bag.name} is {bag.width_cm:g} cm wide over two people of {both:.0f} cm together."
+                f"{bag.name} is {bag.width_cm:g} cm wide; over two people that leaks below "
+                f"{wanted:.0f} cm."
             )
     if person.bedding.hammock is not None or partner.bedding.hammock is not None:
         found.append("Two in one bed do not lie in a hammock.")

@@ -90,6 +90,18 @@ def worn_share(bag: Bag, course: Course) -> float:
     return 1 - min(lost, MOST_WORN)
 
 
+def quilt_width(shoulders: float, shared_with: float = 0.0) -> float:
+    """Width at which a quilt does not leak over one or two sleepers [cm].
+
+    Args:
+        shoulders: of the sleeper [cm].
+        shared_with: of whoever lies beside them [cm].
+
+    Source: judgement, WRAPS and QUILT_EASE_CM; a second sleeper adds their breadth.
+    """
+    return WRAPS * shoulders + QUILT_EASE_CM + shared_with
+
+
 def draught(bag: Bag, person: Person, shared_with_cm: float = 0.0) -> float:
     """Share of a quilt's insulation lost to draughts; none of a bag's.
 
@@ -102,7 +114,7 @@ def draught(bag: Bag, person: Person, shared_with_cm: float = 0.0) -> float:
     """
     if bag.shape == "bag":
         return 0.0
-    wanted = WRAPS * shoulders_cm(person) + QUILT_EASE_CM + shared_with_cm
+    wanted = quilt_width(shoulders_cm(person), shared_with_cm)
     short = max(wanted - bag.width_cm, 0.0) if bag.width_cm else 0.0
     leak = LEAKS[bag.straps] * TURNING[person.bedding.turns]
     return min(leak + LEAK_A_CM * short, MOST_LEAK)

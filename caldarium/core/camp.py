@@ -277,6 +277,8 @@ def _verdicts(
         if elsewhere:
             names = [p.name for p in course.people if p.id in elsewhere] or ["somebody gone"]
             faults.append(f"{what} with {', '.join(names)}, who sleeps elsewhere")
+    if shelter.kind == "group shelter":
+        faults.append("a group shelter is for holds: people sit in it, nobody lies down")
     faults += broken_rules(course, shelter.id)
     insects = camp is not None and camp.insects
     return faults, [*_weak_points(shelter, rain, insects), *_room(shelter, sleepers)]
@@ -285,8 +287,6 @@ def _verdicts(
 def _weak_points(shelter: Shelter, rain: float, insects: bool) -> list[str]:
     """What lets water or insects in, or asks for care."""
     found: list[str] = []
-    if shelter.kind == "group shelter":
-        found.append("a group shelter is for holds: people sit in it, nobody lies down")
     if shelter.condition != "sound":
         found.append(f"it is {shelter.condition}: pitch it once before it is needed")
     if insects and not shelter.net:

@@ -1,6 +1,6 @@
 """The store: everything that can be issued, what of it is likely a slip, and as pieces of kit."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from typing import Annotated, Literal, Self
@@ -18,7 +18,6 @@ from caldarium.core.kit import (
     Liner,
     Pad,
     Shelter,
-    slips,
 )
 from caldarium.core.quantities import R_US
 from caldarium.core.store_kinds import KINDS, WARM
@@ -136,18 +135,6 @@ def _mass_queries(piece: Stored) -> list[Query]:
     return [Query("mass_g", f"{mass:g} g, {usual}: weigh it again")]
 
 
-def same_tags(pieces: Sequence[Stored]) -> list[str]:
-    """Tags that occur more than once. Source: none, bookkeeping."""
-    seen: set[str] = set()
-    twice: list[str] = []
-    for piece in pieces:
-        name = piece.tag.lower()
-        if name in seen and piece.tag not in twice:
-            twice.append(piece.tag)
-        seen.add(name)
-    return twice
-
-
 def told(piece: Stored, figures: Mapping[str, object]) -> Stored:
     """The piece with what somebody now says of it; that is no longer estimated.
 
@@ -223,8 +210,3 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
 
 def _given(piece: Stored, *names: str) -> dict[str, object]:
     return {name: getattr(piece, name) for name in names if getattr(piece, name) is not None}
-
-
-def kit_queries(kit: Kit) -> list[str]:
-    """Slips that only show once a piece is worn kit. Source: core.kit.slips."""
-    return list(slips(kit).values()) if isinstance(kit, Garment) else []

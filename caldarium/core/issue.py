@@ -88,7 +88,8 @@ def loan_beds(
     """Bags and pads of the store matched to those whose beds are too cold, coldest first.
 
     Each gets the one piece that fits and holds every night with the least mass; where none does,
-    the one that comes closest. No piece goes out more often than there are of it.
+    the one that comes closest. Of pieces alike in every figure only the first is tried, and no
+    piece goes out more often than there are of it.
 
     Args:
         course: with beds.
@@ -110,11 +111,14 @@ def loan_beds(
     for name, night in sorted(worst.items(), key=lambda each: each[1].margin):
         person = find_person(now, name)
         offers: list[tuple[Stored, Kit, Person]] = []
+        seen: list[Kit] = []
         for piece in stored:
             if piece.retired or piece.condition == "unfit" or out[kit_id(piece)] >= piece.count:
                 continue
             kit = as_kit(piece, catalogue, kit_id(piece))
-            if isinstance(kit, Bag | Pad) and fits(person, kit):
+            alike = kit.model_copy(update={"id": "", "name": ""})
+            if isinstance(kit, Bag | Pad) and fits(person, kit) and alike not in seen:
+                seen.append(alike)
                 offers.append((piece, kit, add_piece(person, kit)))
         if not offers:
             continue

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from datetime import timedelta
 
-from caldarium.core.course import Course
+from caldarium.core.course import Course, Person
 from caldarium.core.idle import Line, Matters
 from caldarium.core.load import Load
 from caldarium.core.provisions import DayNeed, hungriest
 from caldarium.core.share import Split
 from caldarium.core.units import Display, clock_text
+from caldarium.core.weighing import PackCheck
 
 
 def load_hours_sentence(load: Load, display: Display) -> str:
@@ -27,6 +28,19 @@ def load_hours_sentence(load: Load, display: Display) -> str:
     mark = load.limit if standing == "over the limit" else load.budget
     off = display.load(abs(totals[place] - mark))
     return f"Heaviest on {when}: {heaviest}, {off} {standing}; {ends}."
+
+
+def party_sentence(loads: Sequence[Load], display: Display) -> str:
+    """What the whole party sets out with against all its budgets.
+
+    Source: figures of the assessment.
+    """
+    mass, budget = sum(load.by_day[0] for load in loads), sum(load.budget for load in loads)
+    off = display.load(abs(budget - mass))
+    return (
+        f"Together {display.load(mass)} setting out, of {display.load(budget)} budgeted: "
+        f"{off} {'to spare' if mass <= budget else 'over'}."
+    )
 
 
 def dry_sentence(
@@ -117,4 +131,17 @@ def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Displ
         f"{display.mass(gas)} of gas in all, {display.mass(planned)} planned: {enough}; "
         "at the highest camp water boils at "
         f"{display.temperature(high.boils_at or 0.0)}, so food takes longer."
+    )
+
+
+def pack_sentence(person: Person, check: PackCheck, display: Display) -> str:
+    """What a whole pack weighs beside what it should.
+
+    Source: core.weighing.
+    """
+    off = check.measured_g - check.computed_g
+    verdict = f"{display.mass(abs(off))} {'more' if off > 0 else 'less'}"
+    return (
+        f"{person.name}'s pack weighs {display.load(check.measured_g / 1000)}, computed "
+        f"{display.load(check.computed_g / 1000)}: {'as it should' if check.agrees else verdict}."
     )

@@ -7,24 +7,17 @@ from dataclasses import dataclass
 
 from caldarium.core.kit import Purpose
 
-FIELDS = (
-    "like", "label", "label_c", "r_value", "clo", "thickness_mm", "width_cm", "fits_to_m",
-    "capacity_l", "net_g", "kcal", "nights_used", "washes", "spoils_below_c",
-)  # fmt: skip
-"""Fields that only some kinds have."""
-
 
 @dataclass(frozen=True)
 class Kind:
     """What a kind is for, what one weighs at least and at most [g], the fields that matter to it,
-    the catalogue's piece it is like until somebody says otherwise, and whether it is exempt from
-    idle grams because it is there for safety or by rule."""
+    and the catalogue's piece it is like until somebody says otherwise. What is for safety is never
+    idle grams."""
 
     purpose: Purpose
     usual_g: tuple[float, float]
     asks: tuple[str, ...] = ()
     like: str = ""
-    exempt: bool = False
 
 
 _USE = ("nights_used", "washes")
@@ -46,13 +39,13 @@ KINDS: dict[str, Kind] = {
     "fuel": Kind("food and water", (80, 3000), ("net_g",)),
     "food": Kind("food and water", (10, 6000), ("kcal",)),
     "water": Kind("food and water", (15, 900), ("capacity_l", "spoils_below_c")),
-    "light": Kind("safety", (15, 500), ("spoils_below_c",), exempt=True),
-    "navigation": Kind("safety", (10, 600), ("spoils_below_c",), exempt=True),
-    "communication": Kind("safety", (50, 1200), ("spoils_below_c",), exempt=True),
-    "first aid": Kind("safety", (10, 3000), ("spoils_below_c",), exempt=True),
-    "repair": Kind("safety", (5, 1000), exempt=True),
+    "light": Kind("safety", (15, 500), ("spoils_below_c",)),
+    "navigation": Kind("safety", (10, 600), ("spoils_below_c",)),
+    "communication": Kind("safety", (50, 1200), ("spoils_below_c",)),
+    "first aid": Kind("safety", (10, 3000), ("spoils_below_c",)),
+    "repair": Kind("safety", (5, 1000)),
     "hygiene": Kind("comfort", (5, 800), ("spoils_below_c",)),
-    "snow and technical": Kind("safety", (50, 4000), exempt=True),
+    "snow and technical": Kind("safety", (50, 4000)),
     "electronics": Kind("comfort", (10, 1500), ("spoils_below_c",)),
     "teaching": Kind("group", (5, 5000)),
     "comfort": Kind("comfort", (5, 2500)),

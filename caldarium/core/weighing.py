@@ -1,8 +1,12 @@
 """Weighing in: when a reading counts, and what a whole pack's difference may come from."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from itertools import combinations
+
+from caldarium.core.assess import PersonResult
+from caldarium.core.course import Course, Person
+from caldarium.core.group_kit import units
 
 STEADY_OVER = 3
 """Readings in a row that must agree: judgement."""
@@ -28,12 +32,77 @@ def steady(readings: Sequence[float], division_g: float) -> float | None:
     return sum(last) / len(last)
 
 
+POCKET_G, POCKET_SHARE = 15.0, 0.005
+"""Difference of a whole pack that is not worth a word [g], and as a share of it: judgement."""
+
+
 @dataclass(frozen=True)
 class Candidate:
     """What may explain a difference: pieces in words, and what of it stays open [g]."""
 
     words: str
     open_g: float
+
+
+@dataclass(frozen=True)
+class PackCheck:
+    """A whole pack on a scale: what it weighs and what was computed [g], whether that is as it
+    should be, and what may explain a difference."""
+
+    measured_g: float
+    computed_g: float
+    agrees: bool
+    candidates: tuple[Candidate, ...]
+
+
+def pack_pieces(
+    course: Course, person: Person, found: PersonResult
+) -> list[tuple[str, str, float]]:
+    """What should be in a pack: ids, names and masses [g], food and water apart.
+
+    Args:
+        course: for shelters and the group's kit.
+        person, found: whose; what is worn on the first walk is not in it.
+
+    Source: the plan's own pieces.
+    """
+    worn = next((state.worn for state in found.moments if state.kind == "moving"), ())
+    bedding = person.bedding
+    under = bedding.hammock.underquilt if bedding.hammock else None
+    own = (*person.garments, *person.pads, person.bag, bedding.over, bedding.liner, bedding.cover,
+           bedding.hammock, under)  # fmt: skip
+    listed = [(each.id, each.name, each.mass_g) for each in own if each and each.id not in worn]
+    listed += [(each.id, each.name, each.mass_g) for each in person.items if not each.worn]
+    kits = {kit.id: kit.name for kit in course.group}
+    listed += [(unit.kit, kits[unit.kit], unit.mass_g) for unit in units(course)
+               if unit.carrier == person.id]  # fmt: skip
+    for shelter in course.shelters:
+        listed += [(part.id, f"{part.name} of {shelter.name}", part.mass_g)
+                   for part in shelter.parts if part.carried_by == person.id]  # fmt: skip
+    return [each for each in listed if each[2] > 0]
+
+
+def check_pack(
+    course: Course, person: Person, found: PersonResult, measured_g: float,
+    estimated: Collection[str],
+) -> PackCheck:  # fmt: skip
+    """A whole pack against its computed sum.
+
+    Args:
+        course, person, found: the plan.
+        measured_g: on the hanging scale [g].
+        estimated: ids of pieces whose masses are only estimated.
+
+    Source: the plan's own sum; POCKET_G and explained are judgement.
+    """
+    computed = 1000 * found.load.carried
+    tolerance = max(POCKET_G, POCKET_SHARE * computed)
+    pieces = [(name, mass, piece in estimated)
+              for piece, name, mass in pack_pieces(course, person, found)]  # fmt: skip
+    candidates = explained(measured_g, computed, pieces, tolerance)
+    return PackCheck(
+        measured_g, computed, abs(measured_g - computed) <= tolerance, tuple(candidates)
+    )
 
 
 def explained(

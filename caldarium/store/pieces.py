@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from sqlalchemy import ColumnElement, Engine, func, insert, select, update
+from sqlalchemy import ColumnElement, Engine, bindparam, func, insert, select, update
 from sqlalchemy.orm import Session
 
 from caldarium.core.inventory import Stored
@@ -97,6 +97,11 @@ class Pieces:
         with Session(self._engine) as session:
             return tuple(_read(document) for document in session.scalars(wanted))
 
+    def tags(self) -> set[str]:
+        """Every tag in lower case, of retired pieces too."""
+        with Session(self._engine) as session:
+            return set(session.scalars(select(PieceRow.key)))
+
     def count(self) -> int:
         """Pieces ever put here."""
         with Session(self._engine) as session:
@@ -182,10 +187,11 @@ def _row(piece: Stored, document: str) -> dict[str, object]:
 
 
 def _rewrite(session: Session, rows: list[dict[str, object]]) -> None:
+    """Write rows over those of the same key."""
     if not rows:
         return
-    ids = {key: number for key, number in session.execute(select(PieceRow.key, PieceRow.id))}
-    session.execute(update(PieceRow), [row | {"id": ids[str(row["key"])]} for row in rows])
+    told = update(PieceRow).where(PieceRow.key == bindparam("was"))
+    session.connection().execute(told, [{**row, "was": row["key"]} for row in rows])
 
 
 def _last(session: Session) -> PieceChangeRow | None:

@@ -15,6 +15,7 @@ from caldarium.core.load_sentences import (
     ledger_sentence,
     load_hours_sentence,
     matters_sentence,
+    party_sentence,
     provisions_sentence,
     split_sentence,
 )
@@ -69,6 +70,7 @@ def _load_page(
         summary=course_sentence(course, result), message=message, worn=worn, apart=apart,
         curve=load_curve(course, member, found.load, display, **school),
         party=party_shelf(loads, who, display, address, **school),
+        party_words=party_sentence([load for _, load in loads], display),
         words=load_hours_sentence(found.load, display),
         dry=dry_sentence(course, dry_stretches(course, member, result.timeline), display),
         steps=explain_load(course, member, found.load, display), lines=lines,

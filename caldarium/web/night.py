@@ -25,7 +25,7 @@ from caldarium.web.store import pieces_of
 
 router = APIRouter()
 SHOWN_CHANGES = 12
-MOST_OFFERED = 200
+MOST_OFFERED = 1000
 FEET = ("nothing", "spare clothes", "sit pad")
 RAISED = ("no", "cot", "hut bunk")
 COT_G = 2200.0

@@ -21,6 +21,11 @@ from caldarium.store.courses import Courses
 from caldarium.web.page import assessed, courses_of, display_of, page
 
 router = APIRouter()
+CAMP_TICKS = {
+    "insects": "biting insects are about",
+    "water": "water can be filled here",
+}
+"""What is so at a camp, by field."""
 
 
 @router.get("/courses/{number}/shelter")
@@ -54,7 +59,8 @@ def show(
         request, "shelter.html", held=held, course=course, days=days, day=day, tents=tents,
         catalogue=load_catalogue(), summary=course_sentence(course, result),
         outside=[person for person in course.people if person.shelter is None],
-        unfit_days=set(unfit), names={person.id: person.name for person in course.people},
+        unfit_days=set(unfit), camp_ticks=CAMP_TICKS,
+        names={person.id: person.name for person in course.people},
     )  # fmt: skip
 
 
@@ -80,7 +86,7 @@ async def assign(request: Request, number: int) -> Response:
 
 
 def _camp_words(courses: Courses, number: int, form: dict[str, str]) -> None:
-    """Parts carried by hand, who is to sleep with whom, and insects at this camp."""
+    """Parts carried by hand, who is to sleep with whom, and what is so at this camp."""
     course = courses.get(number).course
     people = {person.id: person.name.split()[0] for person in course.people}
     for tent in course.shelters:
@@ -92,10 +98,10 @@ def _camp_words(courses: Courses, number: int, form: dict[str, str]) -> None:
             courses.change(number, words, partial(
                 carry_part, shelter=tent.id, part=part.id, carrier=wanted or None))  # fmt: skip
     night = form.get("night", "")
-    if form.get("camp") == "insects" and night.isdigit() and int(night) < len(course.days):
-        about = form.get("insects") == "on"
-        words = f"insects, night {int(night) + 1}"
-        courses.change(number, words, partial(_insects, day=int(night), about=about))
+    if form.get("camp") and night.isdigit() and int(night) < len(course.days):
+        ticks = {name: form.get(name) == "on" for name in CAMP_TICKS}
+        words = f"camp of night {int(night) + 1}"
+        courses.change(number, words, partial(_with_camp, day=int(night), ticks=ticks))
     first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))
     if form.get("rule.add") and first in people and second in people and first != second:
         rule = SleepRule(kind="apart" if kind == "apart" else "together", people=(first, second))
@@ -116,11 +122,11 @@ def _without_rule(course: Course, place: int) -> Course:
     return course.altered(sleep_rules=tuple(kept))
 
 
-def _insects(course: Course, day: int, about: bool) -> Course:
+def _with_camp(course: Course, day: int, ticks: dict[str, bool]) -> Course:
     here = course.days[day]
     if here.camp is None:
         return course
-    return with_day(course, day, here.altered(camp=here.camp.altered(insects=about)))
+    return with_day(course, day, here.altered(camp=here.camp.altered(**ticks)))
 
 
 @router.post("/courses/{number}/shelter/undo")

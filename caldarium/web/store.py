@@ -2,13 +2,15 @@
 
 import secrets
 from collections.abc import Mapping
-from dataclasses import dataclass
+from contextlib import suppress
+from dataclasses import dataclass, replace
 from typing import Annotated, get_args
 from urllib.parse import quote
 
 from fastapi import APIRouter, File, Form, Query, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
+from starlette.datastructures import FormData
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import find_person
@@ -28,6 +30,7 @@ from caldarium.formats.gear_csv import (
 )
 from caldarium.store.courses import NoSuchCourseError
 from caldarium.store.pieces import Pieces
+from caldarium.web.bench_edit import words_of
 from caldarium.web.page import courses_of, page
 
 router = APIRouter()
@@ -39,6 +42,8 @@ OPTIONS = {
     "kind": tuple(KINDS), "owner": get_args(Owner), "condition": get_args(Condition),
     "fly": get_args(Fly), "label": get_args(Label),
 }  # fmt: skip
+RETIRES = {"retire": True, "bring back": False}
+BULK = ("owner", "condition", "fly")
 BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
 HINTS = {"mass": "as 1 lb 3 oz or 540 g", "checked": "as 2026-09-21", "capacity": "1.5 L, 32 fl oz",
          "like": "warmth as this piece of the catalogue"}  # fmt: skip
@@ -61,6 +66,33 @@ class Shown:
     estimated: bool
 
 
+@dataclass(frozen=True)
+class Look:
+    """What of the store is looked at, and for whom; what was ticked and chosen stays."""
+
+    q: str = ""
+    kind: str = ""
+    retired: bool = False
+    first: int = 0
+    course: int = 0
+    person: str = ""
+    ticked: frozenset[str] = frozenset()
+    action: str = ""
+    value: str = ""
+
+
+def _look_of(form: FormData) -> Look:
+    """The look that a form was sent from."""
+    first, course = str(form.get("first", "")), str(form.get("course", ""))
+    return Look(
+        q=str(form.get("q", "")), kind=str(form.get("kind", "")),
+        retired=form.get("retired") == "True", first=int(first) if first.isdigit() else 0,
+        course=int(course) if course.isdigit() else 0, person=str(form.get("person", "")),
+        ticked=frozenset(str(each) for each in form.getlist("tag")),
+        action=str(form.get("action", "")), value=str(form.get("value", "")),
+    )  # fmt: skip
+
+
 @router.get("/store")
 def show(
     request: Request, q: Annotated[str, Query()] = "", kind: Annotated[str, Query()] = "",
@@ -68,27 +100,21 @@ def show(
     course: Annotated[int, Query()] = 0, person: Annotated[str, Query()] = "",
 ) -> HTMLResponse:  # fmt: skip
     """The store, or what of it a few letters find."""
-    return _list(request, q, kind, retired=retired, first=first, course=course, person=person)
+    return _list(request, Look(q, kind, retired, max(first, 0), course, person))
 
 
-def _list(
-    request: Request, q: str = "", kind: str = "", *, retired: bool = False, first: int = 0,
-    course: int = 0, person: str = "", message: str = "",
-) -> HTMLResponse:  # fmt: skip
+def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
     pieces = pieces_of(request)
-    found = pieces.find(q, kind, retired=retired, first=first, most=PAGE)
+    found = pieces.find(look.q, look.kind, retired=look.retired, first=look.first, most=PAGE)
     asks_part = request.headers.get("hx-request") and not request.headers.get("hx-boosted")
     whom = None
-    if course and person:
-        try:
-            whom = find_person(courses_of(request).get(course).course, person)
-        except (KeyError, NoSuchCourseError):
-            course = 0
+    if look.course and look.person:
+        with suppress(KeyError, NoSuchCourseError):
+            whom = find_person(courses_of(request).get(look.course).course, look.person)
     return page(
-        request, "store_found.html" if asks_part else "store.html", found=found, q=q, kind=kind,
-        retired=retired, first=max(first, 0), most=PAGE, kinds=tuple(KINDS), message=message,
-        undo=pieces.last_change(), options=OPTIONS, course=course, whom=whom,
-        asked={piece.tag: queries(piece) for piece in found.pieces},
+        request, "store_found.html" if asks_part else "store.html", found=found, look=look,
+        most=PAGE, kinds=tuple(KINDS), message=message, undo=pieces.last_change(),
+        options=OPTIONS, whom=whom, asked={piece.tag: queries(piece) for piece in found.pieces},
     )  # fmt: skip
 
 
@@ -157,7 +183,7 @@ async def keep(request: Request) -> Response:
         except ValueError as fault:
             errors[header] = str(fault)
     if not figures.get("tag"):
-        figures["tag"] = was or fresh_tag(form.get("kind", ""), _tags(pieces), {})
+        figures["tag"] = was or fresh_tag(form.get("kind", ""), pieces.tags(), {})
     taken = pieces.known([str(figures["tag"])])
     if taken and str(figures["tag"]).lower() != was.lower():
         errors["tag"] = f"{figures['tag']} is {next(iter(taken.values())).name} already"
@@ -184,10 +210,6 @@ def _errors(fault: ValidationError) -> dict[str, str]:
     return found
 
 
-def _tags(pieces: Pieces) -> set[str]:
-    return {piece.tag.lower() for piece in pieces.all(retired=True)}
-
-
 def _to_piece(tag: str) -> Response:
     return RedirectResponse(f"/store/piece?tag={quote(tag, safe='')}", status_code=303)
 
@@ -197,7 +219,7 @@ def duplicate(request: Request, tag: Annotated[str, Form()] = "") -> Response:
     """One more like it, under a fresh tag."""
     pieces = pieces_of(request)
     source = pieces.get(tag)
-    fresh = fresh_tag(source.kind, _tags(pieces), {})
+    fresh = fresh_tag(source.kind, pieces.tags(), {})
     pieces.put([source.altered(tag=fresh, retired=False)], f"{source.name} once more")
     return _to_piece(fresh)
 
@@ -205,33 +227,28 @@ def duplicate(request: Request, tag: Annotated[str, Form()] = "") -> Response:
 @router.post("/store/bulk")
 async def bulk(request: Request) -> Response:
     """One change to every ticked piece, in one step."""
-    form = await request.form()
-    tags = [str(each) for each in form.getlist("tag")]
-    action, value = str(form.get("action", "")), str(form.get("value", ""))
+    look = _look_of(await request.form())
     pieces = pieces_of(request)
-    chosen = list(pieces.known(tags).values())
-    changes: dict[str, object] | None = None
-    if action == "retire":
-        changes = {"retired": True}
-    elif action == "bring back":
-        changes = {"retired": False}
-    elif action in ("owner", "condition", "fly") and value in OPTIONS[action]:
-        changes = {action: value}
-    message = "Nothing was ticked." if not chosen else ""
-    if chosen and changes is None:
-        message = f"“{value or action}” is no change for these; choose one that goes together."
-    if chosen and changes is not None:
-        words = f"{len(chosen)} piece{'s' * (len(chosen) > 1)}: {value or action}"
-        pieces.put([each.altered(**changes) for each in chosen], words)
-    return _list(request, str(form.get("q", "")), str(form.get("kind", "")),
-                 retired=form.get("retired") == "True", message=message)  # fmt: skip
+    chosen = list(pieces.known(look.ticked).values())
+    if not chosen:
+        return _list(request, look, "Nothing was ticked.")
+    if look.action in RETIRES:
+        changes: dict[str, object] = {"retired": RETIRES[look.action]}
+    elif look.value in OPTIONS.get(look.action, ()) and look.action in BULK:
+        changes = {look.action: look.value}
+    else:
+        words = look.value or look.action
+        return _list(request, look, f"“{words}” does not go with “{look.action}”: choose again.")
+    words = f"{len(chosen)} piece{'s' * (len(chosen) > 1)}: {look.value or look.action}"
+    pieces.put([each.altered(**changes) for each in chosen], words)
+    return _list(request, replace(look, ticked=frozenset()))
 
 
 @router.post("/store/undo")
-def undo(request: Request) -> Response:
-    """One step back."""
+def undo(request: Request, back: Annotated[str, Form()] = "/store") -> Response:
+    """One step back, and back to where it was asked for."""
     pieces_of(request).undo()
-    return RedirectResponse("/store", status_code=303)
+    return RedirectResponse(back if back in ("/store", "/weigh") else "/store", status_code=303)
 
 
 @router.post("/store/give")
@@ -246,14 +263,14 @@ def give_piece(
     try:
         name = find_person(held.course, person).name.split()[0]
     except KeyError:
-        return _list(request, message="That person is no longer in the course.")
+        return _list(request, Look(), "That person is no longer in the course.")
     try:
         courses_of(request).change(
             course, f"{name}: {stored.name} ({stored.tag}) from the store",
             lambda now: give(now, person, stored, catalogue.everything),
         )  # fmt: skip
     except ValidationError as fault:
-        return _list(request, message="; ".join(_errors(fault).values()))
+        return _list(request, Look(course=course, person=person), words_of(fault))
     return RedirectResponse(f"/store?course={course}&person={person}", status_code=303)
 
 
@@ -308,7 +325,8 @@ def take(request: Request, key: Annotated[str, Form()] = "") -> Response:
         return _import_page(request, preview, key)
     changed = pieces.put([row.piece for row in preview.rows], f"{len(preview.rows)} rows of a file")
     request.app.state.gear_files.pop(key, None)
-    return _list(request, message=f"{changed} of {len(preview.rows)} rows were new or changed.")
+    words = f"{changed} of {len(preview.rows)} rows were new or changed."
+    return _list(request, Look(), words)
 
 
 def _preview(pieces: Pieces, data: bytes) -> Preview:

@@ -11,18 +11,18 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from caldarium.core.changes import find_person
 from caldarium.core.inventory import Query as Slip
 from caldarium.core.inventory import Stored, queries
-from caldarium.core.units import parse_quantity
-from caldarium.core.weighing import Candidate, explained, steady
+from caldarium.core.issue import kit_id
+from caldarium.core.load_sentences import pack_sentence
+from caldarium.core.units import Display
+from caldarium.core.weighing import PackCheck, check_pack, steady
 from caldarium.standins.scale import Reading, ScaleError, SimulatedScale
 from caldarium.store.courses import NoSuchCourseError
+from caldarium.web.fields import read
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.store import pieces_of
 
 router = APIRouter()
 KEPT = 12
-POCKET_G = 15.0
-"""Difference of a whole pack that is not worth a word, and as a share of it: judgement."""
-POCKET_SHARE = 0.005
 
 
 @dataclass
@@ -70,7 +70,8 @@ def show(
 
 def _weigh_page(
     request: Request, q: str = "", tag: str = "", course: int = 0, person: str = "",
-    message: str = "", candidates: list[Candidate] | None = None, difference: str = "",
+    message: str = "", check: PackCheck | None = None, check_words: str = "",
+    grams: str = "", error: str = "",
 ) -> HTMLResponse:  # fmt: skip
     pieces = pieces_of(request)
     found = pieces.find(q, most=8).pieces if q.strip() else ()
@@ -93,7 +94,7 @@ def _weigh_page(
     return page(
         request, "weigh.html", q=q, found=found, chosen=chosen, message=message, asked=asked,
         undo=pieces.last_change(), course=course, person=person, listed=listed, people=people,
-        computed=computed, candidates=candidates, difference=difference,
+        computed=computed, check=check, check_words=check_words, grams=grams, error=error,
     )  # fmt: skip
 
 
@@ -114,7 +115,7 @@ def handle(
 ) -> HTMLResponse:  # fmt: skip
     """What hands do to a scale; putting things on it is simulated."""
     device, now = _bench(request).scale(scale), time.monotonic()
-    message = ""
+    error = ""
     try:
         if act == "tare":
             device.tare(now)
@@ -123,17 +124,17 @@ def handle(
         elif act == "plug":
             device.plug(now)
         elif act == "put":
-            device.put(_typed_grams(grams), now)
+            device.put(_typed_grams(grams, display_of(request)), now)
         elif act == "off":
             device.put(0.0, now)
     except (ScaleError, ValueError) as fault:
-        message = f"{fault}"
+        error = f"{fault}"
     _bench(request).readings["hanging" if scale == "hanging" else "bench"].clear()
-    return _weigh_page(request, q, tag, course, person, message)
+    return _weigh_page(request, q, tag, course, person, grams=grams if error else "", error=error)
 
 
-def _typed_grams(text: str) -> float:
-    value = parse_quantity(text, "mass")
+def _typed_grams(text: str, display: Display) -> float:
+    value, _ = read(text, "mass", display)
     if value < 0:
         raise ValueError("nothing weighs less than nothing")
     return value
@@ -182,24 +183,7 @@ def pack(
                            message=words or "Wait until the reading has settled.")  # fmt: skip
     result = assessed(request, course, held.course)
     found = next(each for each in result.people if each.person == person)
-    computed = 1000 * found.load.carried
-    worn = next((state.worn for state in found.moments if state.kind == "moving"), ())
-    estimated = {piece.tag.lower(): bool(piece.estimated) for piece in pieces_of(request).all()}
-    carried = [
-        (piece.name, piece.mass_g, estimated.get(piece.id.removeprefix("s-"), False))
-        for piece in (*member.garments, *member.pads, *member.items,
-                      *((member.bag,) if member.bag else ()))
-        if piece.id not in worn and piece.mass_g > 0
-    ]  # fmt: skip
-    display = display_of(request)
-    tolerance = max(POCKET_G, POCKET_SHARE * computed)
-    candidates = explained(settled, computed, carried, tolerance)
-    off = settled - computed
-    difference = (
-        f"{member.name}'s pack weighs {display.load(settled / 1000)}, computed "
-        f"{display.load(computed / 1000)}: "
-        + ("as it should." if abs(off) <= tolerance
-           else f"{display.mass(abs(off))} {'more' if off > 0 else 'less'}.")
-    )  # fmt: skip
-    return _weigh_page(request, course=course, person=person, candidates=candidates,
-                       difference=difference)  # fmt: skip
+    estimated = {kit_id(piece) for piece in pieces_of(request).all() if piece.estimated}
+    check = check_pack(held.course, member, found, settled, estimated)
+    return _weigh_page(request, course=course, person=person, check=check,
+                       check_words=pack_sentence(member, check, display_of(request)))  # fmt: skip

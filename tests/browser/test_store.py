@@ -70,9 +70,10 @@ def test_a_piece_is_weighed_by_keys(page: Page) -> None:
     page.locator("#put").click()
     expect(page.locator("#reading.steady")).to_contain_text("1,40", timeout=8000)
     expect(page.locator("#reading")).to_be_visible()
-    page.locator("#take-reading").focus()
+    expect(page.locator("#take-reading")).to_be_focused()
     page.keyboard.press("Enter")
     expect(page.locator(".told")).to_contain_text("Next one")
+    expect(page.locator("#q")).to_be_focused()
     assert fits(page)
     page.locator("#undo").click()
 

@@ -256,3 +256,9 @@ def test_every_kind_in_the_catalogue_is_judged_and_warm_in_its_order(demo, kind)
         assert bed.lift > 0 or bed.low > -4
     if shelter.kind in ("igloo", "bothy"):
         assert found.fit
+
+
+def test_nobody_spends_the_night_in_a_group_shelter(demo) -> None:
+    held = SHELTERS["group-bag-8"].altered(id="dome")
+    course = demo.altered(shelters=tuple(held if s.id == "dome" else s for s in demo.shelters))
+    assert any("nobody lies down" in each for each in nights(course, "dome", 0).faults)

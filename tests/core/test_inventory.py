@@ -5,7 +5,7 @@ import pytest
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.changes import find_person
-from caldarium.core.inventory import Stored, as_kit, queries, same_tags, told, with_defaults
+from caldarium.core.inventory import Stored, as_kit, queries, told, with_defaults
 from caldarium.core.issue import fits, give, kit_id, lent, loan_beds, uncovered
 from caldarium.core.kit import Bag, Cover, Garment, Item, Pad, Shelter
 from caldarium.core.store_kinds import KINDS, WARM
@@ -77,10 +77,6 @@ def test_stored_pieces_become_kit_with_their_own_figures() -> None:
     assert isinstance(camera, Item)
     assert camera.apart
     assert isinstance(as_kit(piece("garment", 1, like="nothing"), EVERYTHING, "n"), Item)
-
-
-def test_tags_that_come_twice() -> None:
-    assert same_tags([piece("food", 100), piece("food", 200)]) == ["X-1"]
 
 
 def test_giving_puts_a_piece_where_it_belongs(demo) -> None:

@@ -18,6 +18,7 @@ from caldarium.core.load_sentences import (
     dry_sentence,
     load_hours_sentence,
     matters_sentence,
+    party_sentence,
     provisions_sentence,
 )
 from caldarium.core.moments import build_timeline
@@ -147,6 +148,13 @@ def test_budget_and_limit_are_told(demo, demo_result) -> None:
     assert "over the limit" in load_hours_sentence(strict, DISPLAY)
     own = with_person(demo, find_person(demo, "lumi").altered(budget_kg=20))
     assert "within budget" in load_hours_sentence(assess(own).people[7].load, DISPLAY)
+
+
+def test_the_party_has_a_budget_together(demo, demo_result) -> None:
+    loads = [found.load for found in demo_result.people]
+    assert "to spare" in party_sentence(loads, DISPLAY)
+    strict = [found.load for found in assess(demo.altered(budget_share=0.1)).people]
+    assert "kg over." in party_sentence(strict, DISPLAY)
 
 
 def test_schools_of_accounting_differ_by_what_they_leave_out(demo) -> None:

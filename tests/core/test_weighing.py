@@ -2,7 +2,10 @@
 
 import pytest
 
-from caldarium.core.weighing import explained, steady
+from caldarium.core.assess import assess
+from caldarium.core.changes import carry_part
+from caldarium.core.group_kit import carried_by
+from caldarium.core.weighing import check_pack, explained, pack_pieces, steady
 from caldarium.standins.scale import ScaleError, SimulatedScale
 
 
@@ -66,3 +69,20 @@ def test_a_difference_finds_its_piece_its_pair_or_its_water() -> None:
     assert explained(10250, 10000, PACK, 20)[0].words == "first aid is in it twice"
     assert any("1.0 L of water more" in each.words for each in explained(11000, 10000, PACK, 20))
     assert any("estimated" in each.words for each in explained(10400, 10000, PACK, 20))
+
+
+def test_a_pack_holds_what_its_owner_was_given(demo, demo_result) -> None:
+    course = carried_by(demo, "stove", 0, "mirel", by_hand=True)
+    course = carry_part(course, "dome", "fly", "mirel")
+    found = next(each for each in assess(course).people if each.person == "mirel")
+    member = next(each for each in course.people if each.id == "mirel")
+    names = [name for _, name, _ in pack_pieces(course, member, found)]
+    assert "stove, burner and pot" in names
+    assert "fly and lines of dome tent, two" in names
+    assert "leather boots" not in names
+    right = check_pack(course, member, found, 1000 * found.load.carried + 10, ())
+    assert right.agrees
+    assert right.candidates == ()
+    light = check_pack(course, member, found, 1000 * found.load.carried - 820, ())
+    assert not light.agrees
+    assert light.candidates[0].words == "stove, burner and pot is not in it"

@@ -269,3 +269,29 @@ def test_a_whole_pack_is_compared_and_explained(client, pieces) -> None:
     assert "closed-cell foam R 2.0 is not in it" in shown
     assert client.post("/weigh/pack", data={"course": "1", "person": "x"}).status_code == 200
     assert client.get("/weigh?course=77").status_code == 200
+
+
+def test_a_refused_bulk_change_keeps_what_was_ticked(client, pieces) -> None:
+    form = {"tag": ["B-05", "B-04"], "action": "condition", "value": "school", "q": "bag",
+            "course": "1", "person": "mirel"}  # fmt: skip
+    shown = client.post("/store/bulk", data=form).text
+    assert "does not go with" in shown
+    assert len(re.findall(r'value="B-0[45]" checked', shown)) == 2
+    assert '<option value="condition" selected>' in shown
+    assert "For Mirel Kost" in shown
+    assert 'value="bag"' in shown
+
+
+def test_a_wrong_mass_on_the_scale_stays_where_it_was_typed(client, pieces) -> None:
+    form = {"act": "put", "grams": "heavy", "tag": "B-90"}
+    shown = client.post("/weigh/scale", data=form).text
+    assert 'id="grams-error"' in shown
+    assert 'value="heavy"' in shown
+    assert "old bag, no label" in shown
+    assert "less than nothing" in client.post("/weigh/scale", data=form | {"grams": "-5 g"}).text
+
+
+def test_undo_leads_back_to_the_scale_and_nowhere_else(client, pieces) -> None:
+    for back, leads in (("/weigh", "/weigh"), ("https://elsewhere.test", "/store")):
+        answer = client.post("/store/undo", data={"back": back}, follow_redirects=False)
+        assert answer.headers["location"] == leads

@@ -53,16 +53,18 @@ def test_parts_wishes_and_insects_are_kept_and_taken_back(client, courses) -> No
     assert "Runa and Tavi were to sleep apart" in shown
     client.post("/courses/1/shelter", data={"night": "0", "rule.drop": "0"})
     assert courses.get(1).course.sleep_rules == ()
-    client.post("/courses/1/shelter", data={"night": "0", "camp": "insects", "insects": "on"})
+    client.post("/courses/1/shelter", data={"night": "0", "camp": "1", "insects": "on"})
     assert courses.get(1).course.days[0].camp.insects
-    client.post("/courses/1/shelter", data={"night": "0", "camp": "insects"})
+    assert not courses.get(1).course.days[0].camp.water
+    client.post("/courses/1/shelter", data={"night": "0", "camp": "1", "water": "on"})
     assert not courses.get(1).course.days[0].camp.insects
+    assert courses.get(1).course.days[0].camp.water
 
 
 @pytest.mark.parametrize("form", [
     {"part.tunnel-east.poles": "nobody"}, {"part.tunnel-east.chimney": "runa"},
     {"rule.a": "runa", "rule.b": "runa", "rule.add": "1"}, {"rule.drop": "7"},
-    {"camp": "insects", "night": "99", "insects": "on"},
+    {"camp": "1", "night": "99", "insects": "on"},
 ])  # fmt: skip
 def test_nonsense_about_the_camp_changes_nothing(client, courses, form) -> None:
     assert client.post("/courses/1/shelter", data=form).status_code == 200
