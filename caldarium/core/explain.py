@@ -229,7 +229,7 @@ def explain_night(night: Night, display: Display) -> list[Step]:
         Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
         Step("clothes inside, less draught", f"{number(night.clothes_resistance)} m² K/W",
              "by region in parallel, 0.95 counts in the bag", "judgement"),
-        Step("damp in the bag", f"{night.damp:.0f} g",
+        Step("damp in the bag", display.mass(night.damp),
              "sweat of the nights before that stayed in the fill, less what days dried",
              "sweat: ISO 11079; what stays and dries: judgement"),
         Step("pads", f"{number(night.pads_resistance)} m² K/W",

@@ -12,12 +12,14 @@ from caldarium.core.units import Display, clock_text
 from caldarium.core.weighing import PackCheck
 
 
-def load_hours_sentence(load: Load, display: Display) -> str:
-    """A load over the hours against budget and limit.
+def load_hours_sentence(
+    load: Load, display: Display, *, worn: bool = True, apart: bool = True
+) -> str:
+    """A load over the hours against budget and limit, by the school of accounting chosen.
 
     Source: figures of the assessment.
     """
-    totals = load.totals()
+    totals = load.totals(worn=worn, apart=apart)
     place = totals.index(max(totals))
     heaviest = f"{display.load(totals[place])}, {totals[place] / load.body_mass:.0%} of body mass"
     day = int(load.hour[place] // 24) + 1
@@ -27,18 +29,30 @@ def load_hours_sentence(load: Load, display: Display) -> str:
     standing = load.standing(totals[place])
     mark = load.limit if standing == "over the limit" else load.budget
     off = display.load(abs(totals[place] - mark))
-    return f"Heaviest on {when}: {heaviest}, {off} {standing}; {ends}."
+    school = _school(worn=worn, apart=apart)
+    return f"Heaviest on {when}{school}: {heaviest}, {off} {standing}; {ends}."
 
 
-def party_sentence(loads: Sequence[Load], display: Display) -> str:
-    """What the whole party sets out with against all its budgets.
+def _school(*, worn: bool, apart: bool) -> str:
+    """What the figures leave out, in words."""
+    left = [words for counts, words in ((worn, "what is worn"), (apart, "teaching and camera kit"))
+            if not counts]  # fmt: skip
+    return f", without {' and '.join(left)}" if left else ""
+
+
+def party_sentence(
+    loads: Sequence[Load], display: Display, *, worn: bool = True, apart: bool = True
+) -> str:
+    """What the whole party has at its heaviest against all its budgets, by the school chosen.
 
     Source: figures of the assessment.
     """
-    mass, budget = sum(load.by_day[0] for load in loads), sum(load.budget for load in loads)
+    hours = zip(*(load.totals(worn=worn, apart=apart) for load in loads), strict=True)
+    mass, budget = max(sum(each) for each in hours), sum(load.budget for load in loads)
     off = display.load(abs(budget - mass))
     return (
-        f"Together {display.load(mass)} setting out, of {display.load(budget)} budgeted: "
+        f"Together at most {display.load(mass)}{_school(worn=worn, apart=apart)}, of "
+        f"{display.load(budget)} budgeted: "
         f"{off} {'to spare' if mass <= budget else 'over'}."
     )
 

@@ -305,7 +305,11 @@ def bed_sentence(night: Night, display: Display) -> str:
         return f"Too warm even without the bag: the night stays near {low}."
     spare = display.difference(night.margin, 1)
     open_up = " Open it, or leave clothes out." if night.state == "slack" else ""
-    damp = f" The bag holds {night.damp:.0f} g of damp by now: air it." if night.damp >= 30 else ""
+    damp = (
+        f" The bag holds {display.mass(night.damp)} of damp by now: air it."
+        if night.damp >= 30
+        else ""
+    )
     return f"Good to {own} for this sleeper, {spare} to spare at {low}.{open_up}{damp}"
 
 

@@ -244,7 +244,7 @@ def _figures(
 
 
 def read_cell(header: str, text: str) -> Any:
-    """What one typed figure says, as a cell of that column would.
+    """What a typed figure or word without a quantity says, as a cell of that column would.
 
     Raises:
         ValueError: with a sentence for whoever typed it.
@@ -254,14 +254,12 @@ def read_cell(header: str, text: str) -> Any:
 
 
 def written_cell(piece: Stored, header: str) -> str:
-    """A figure of a piece as its column's cell shows it, with its unit."""
+    """A figure of a piece as its column's cell shows it; nothing where it is only estimated."""
     field, reads = COLUMNS[header]
     value = getattr(piece, field)
     if value is None or field in piece.estimated:
         return ""
-    text = str(value) if reads in ("text", "word") else _cell(value, reads)
-    unit = _UNITS.get(field, "")
-    return f"{text} {unit}".strip()
+    return str(value) if reads in ("text", "word") else _cell(value, reads)
 
 
 def _plain(cell: str) -> str:

@@ -18,6 +18,7 @@ from caldarium.core.inventory import Condition, Fly, Owner, Stored, queries, tol
 from caldarium.core.issue import give
 from caldarium.core.kit import Label
 from caldarium.core.store_kinds import KINDS
+from caldarium.core.units import DEFAULT_UNIT, Display
 from caldarium.formats.fault import FileError, plain_words
 from caldarium.formats.gear_csv import (
     COLUMNS,
@@ -31,7 +32,8 @@ from caldarium.formats.gear_csv import (
 from caldarium.store.courses import NoSuchCourseError
 from caldarium.store.pieces import Pieces
 from caldarium.web.bench_edit import words_of
-from caldarium.web.page import courses_of, page
+from caldarium.web.fields import read, written
+from caldarium.web.page import courses_of, display_of, page
 
 router = APIRouter()
 PAGE = 50
@@ -45,6 +47,8 @@ OPTIONS = {
 RETIRES = {"retire": True, "bring back": False}
 BULK = ("owner", "condition", "fly")
 BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
+LABELS = {"fly": "may fly", "like": "as warm as the catalogue's", "label": "label says",
+          "label temperature": "label's figure"}  # fmt: skip
 HINTS = {"mass": "as 1 lb 3 oz or 540 g", "checked": "as 2026-09-21", "capacity": "1.5 L, 32 fl oz",
          "like": "warmth as this piece of the catalogue"}  # fmt: skip
 
@@ -56,9 +60,10 @@ def pieces_of(request: Request) -> Pieces:
 
 @dataclass(frozen=True)
 class Shown:
-    """A field of a piece's form: header, text, message, choices where there are only some."""
+    """A field of a piece's form; choices where there are only some."""
 
     header: str
+    label: str
     text: str
     error: str
     options: tuple[str, ...]
@@ -131,8 +136,17 @@ def piece(
 
 
 def _piece_page(request: Request, stored: Stored) -> HTMLResponse:
-    texts = {header: written_cell(stored, header) for header in COLUMNS}
-    return _form(request, stored.kind, texts, {}, stored)
+    return _form(request, stored.kind, _texts(stored, display_of(request)), {}, stored)
+
+
+def _texts(stored: Stored, display: Display) -> dict[str, str]:
+    """What stands in a piece's fields, in the units of this browser."""
+    found: dict[str, str] = {}
+    for header, (field, reads) in COLUMNS.items():
+        text = written_cell(stored, header)
+        found[header] = written(getattr(stored, field), reads, display) if (
+            text and reads in DEFAULT_UNIT and reads != "number") else text  # fmt: skip
+    return found
 
 
 def _form(
@@ -148,7 +162,7 @@ def _form(
     shelves = {**catalogue.garments, **catalogue.hammocks, **catalogue.shelters, **catalogue.bags,
                **catalogue.pads, **catalogue.liners, **catalogue.covers}  # fmt: skip
     fields = [
-        Shown(header, texts.get(header, ""), errors.get(header, ""),
+        Shown(header, LABELS.get(header, header), texts.get(header, ""), errors.get(header, ""),
               ("", *shelves) if header == "like" else OPTIONS.get(header, ()),
               HINTS.get(header, ""), COLUMNS[header][0] in estimated)
         for header in headers
@@ -167,21 +181,10 @@ async def keep(request: Request) -> Response:
     pieces = pieces_of(request)
     was = form.get("was", "")
     before = pieces.known([was]).get(was.lower()) if was else None
-    texts = {header: form.get(header, "") for header in COLUMNS if header in form}
-    figures: dict[str, object] = {}
-    errors: dict[str, str] = {}
-    for header, text in texts.items():
-        field = COLUMNS[header][0]
-        if not text.strip():
-            if header in ("name", "mass"):
-                errors[header] = "is needed"
-            elif before is not None and field not in ("kind", "tag", *before.estimated):
-                figures[field] = Stored.model_fields[field].get_default(call_default_factory=True)
-            continue
-        try:
-            figures[field] = read_cell(header, text)
-        except ValueError as fault:
-            errors[header] = str(fault)
+    display = display_of(request)
+    texts = {header: form[header] for header in COLUMNS if header in form}
+    shown = _texts(before, display) if before else {}
+    figures, errors = _read_piece(texts, shown, display)
     if not figures.get("tag"):
         figures["tag"] = was or fresh_tag(form.get("kind", ""), pieces.tags(), {})
     taken = pieces.known([str(figures["tag"])])
@@ -200,6 +203,33 @@ async def keep(request: Request) -> Response:
         except ValidationError as fault:
             errors = _errors(fault)
     return _form(request, kind, texts, errors, before)
+
+
+def _read_piece(
+    texts: Mapping[str, str], shown: Mapping[str, str], display: Display
+) -> tuple[dict[str, object], dict[str, str]]:
+    """Figures of a piece that were changed from what was shown, and messages for those that
+    cannot be read; what is emptied goes back to what it is for a piece of which nothing is said."""
+    figures: dict[str, object] = {}
+    errors: dict[str, str] = {}
+    for header, typed in texts.items():
+        text = typed.strip()
+        field, reads = COLUMNS[header]
+        if text == shown.get(header, ""):
+            if not text and header in ("name", "mass"):
+                errors[header] = "is needed"
+            continue
+        if not text:
+            if header in ("name", "mass", "kind"):
+                errors[header] = "is needed"
+            figures[field] = Stored.model_fields[field].get_default(call_default_factory=True)
+            continue
+        try:
+            quantity = reads in DEFAULT_UNIT and reads != "number"
+            figures[field] = read(text, reads, display)[0] if quantity else read_cell(header, text)
+        except ValueError as fault:
+            errors[header] = str(fault)
+    return figures, errors
 
 
 def _errors(fault: ValidationError) -> dict[str, str]:

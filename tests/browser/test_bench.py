@@ -22,7 +22,8 @@ def test_one_screen_draws_the_course(page: Page) -> None:
     page.get_by_role("link", name="Skarn fell, autumn course").click()
     drawn = strip(page)
     expect(drawn).to_be_visible()
-    assert drawn.locator(".row").count() == 10
+    expect(drawn.locator(".row")).to_have_count(10)
+    page.wait_for_load_state()
     for part in ("path.air", "path.forecast", "line.wind", ".profile"):
         assert drawn.locator(part).count() >= 1, part
     assert drawn.locator(".cell.gap").count() >= 1

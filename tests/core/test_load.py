@@ -166,6 +166,9 @@ def test_schools_of_accounting_differ_by_what_they_leave_out(demo) -> None:
     assert np.array(whole) - np.array(carried) == pytest.approx(
         np.minimum(load.worn_by_hour, load.kept["warmth"])
     )
+    said = load_hours_sentence(load, DISPLAY, worn=False, apart=False)
+    assert "without what is worn and teaching and camera kit" in said
+    assert f"{max(load.totals(worn=False, apart=False)):.1f} kg" in said
     without = np.array(load.totals(apart=False))
     assert np.array(whole) - without == pytest.approx(np.full(len(whole), 0.7))
 

@@ -295,3 +295,18 @@ def test_undo_leads_back_to_the_scale_and_nowhere_else(client, pieces) -> None:
     for back, leads in (("/weigh", "/weigh"), ("https://elsewhere.test", "/store")):
         answer = client.post("/store/undo", data={"back": back}, follow_redirects=False)
         assert answer.headers["location"] == leads
+
+
+def test_bare_figures_mean_the_units_of_this_browser(client, pieces) -> None:
+    client.cookies.set("units", "customary")
+    shown = client.get("/store/piece?tag=B-05").text
+    assert 'value="61.73 oz"' in shown
+    assert 'value="6.8 °F"' in shown
+    form = {"was": "B-05", "tag": "B-05", "name": "winter bag -14", "kind": "bag",
+            "mass": "61.73 oz", "label temperature": "5"}  # fmt: skip
+    client.post("/store/piece", data=form)
+    stored = pieces.get("B-05")
+    assert stored.mass_g == 1750
+    assert stored.label_c == pytest.approx(-15)
+    client.post("/store/piece", data=form | {"label temperature": "5 °F", "mass": "62"})
+    assert pieces.get("B-05").mass_g == pytest.approx(1757.67, abs=0.01)
