@@ -6,11 +6,11 @@ from itertools import compress
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core import cold
 from caldarium.core.allowances import quiet_heat
 from caldarium.core.camp import ShelterNight, shelter_nights
 from caldarium.core.course import Course, Person
-from caldarium.core.dressing import Air, Needs, bags_round_shoulders, meet
+from caldarium.core.dress_days import Worn, dress_days
+from caldarium.core.dressing import Air, bags_round_shoulders, meet
 from caldarium.core.effort import body_area, resting_rate, walking_power
 from caldarium.core.load import Load, loads_at, party_loads
 from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
@@ -21,9 +21,9 @@ from caldarium.core.nights import (
     lay_beds,
     night_results,
 )
-from caldarium.core.outfits import Dressed, Dressers, dress_people
+from caldarium.core.outfits import Dressed, Dressers
 from caldarium.core.quantities import CLO, Array, Flags
-from caldarium.core.states import MomentState, moment_states
+from caldarium.core.states import MomentState
 from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
 from caldarium.core.wind import relative_air_speed
 
@@ -75,37 +75,40 @@ def assess(course: Course) -> Assessment:
 def assess_people(
     course: Course, people: tuple[Person, ...], timeline: Timeline
 ) -> tuple[PersonResult, ...]:
+    """Judge some people of a course, see judge. Source: the modules of core, each with its own."""
+    return judge(course, people, timeline)[0] if people else ()
+
+
+def judge(
+    course: Course, people: tuple[Person, ...], timeline: Timeline, before: Worn | None = None
+) -> tuple[tuple[PersonResult, ...], Worn]:
     """Judge some people of a course; what one wears and carries changes nothing for another.
 
     Args:
         course: the plan.
-        people: of the course.
+        people: of the course, one or more.
         timeline: of the course.
+        before: what these or others wore in a plan before this one; what is still so is kept.
+
+    Returns:
+        What was found for each, and what they wear.
 
     Source: the modules of core, each with its own.
     """
-    if not people:
-        return ()
     awake = tuple(moment for moment in timeline.moments if moment.kind != "night")
-    dress = wardrobes(people)
+    dress = wardrobes(people, before.dressed.worn.shape[2] if before else 0)
     areas = body_area(
         np.array([person.body_mass_kg for person in people]),
         np.array([person.height_m for person in people]),
     )
     beds = lay_beds(course, people, timeline, dress)
     air = _meet(course, people, areas, timeline, awake, beds)
-    needs = Needs(
-        *(
-            cold.required_insulation(criterion, air.where, enforce_range=False)
-            for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
-        )
-    )
     certain = _certain(dress, air, beds)
-    doubted = _places(~certain)
+    doubted = _places(~certain, before.who.doubted.shape[1] if before else 0)
     in_bed = _in_bed(course, beds, dress)
     who = Dressers(people, course.allowances, in_bed, areas[:, None], doubted)
-    dressed = dress_people(who, dress, air, needs)
-    states = moment_states(dress, dressed, areas)
+    lived = dress_days(who, dress, air, before)
+    dressed, states = lived.dressed, lived.states
     worse = _worse_without(dressed)
     idle = ~certain & ~_closing(dress, dressed, doubted, worse)
     nights = night_results(beds, areas)
@@ -129,7 +132,7 @@ def assess_people(
                 closes=_closes_where(dress.ids(row), doubted[row], worse[row], awake),
             )
         )
-    return tuple(found)
+    return tuple(found), lived
 
 
 def _meet(
@@ -186,9 +189,9 @@ def _certain(dress: Wardrobes, air: Air, beds: Beds) -> Flags:
     return needed | dress.shell if bool(air.stormy.any()) else needed
 
 
-def _places(flags: Flags) -> NDArray[np.intp]:
+def _places(flags: Flags, at_least: int) -> NDArray[np.intp]:
     """Places of the flagged pieces, and of some others where a person has fewer [P x R]."""
-    most = int(flags.sum(axis=1).max(initial=0))
+    most = max(int(flags.sum(axis=1).max(initial=0)), at_least)
     return np.argsort(~flags, axis=1, kind="stable")[:, :most]
 
 

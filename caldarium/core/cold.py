@@ -300,11 +300,12 @@ def resultant_insulation(basic: Values, where: Exposure, permeability: Values) -
     layer = air_layer(where.air_speed, where.walking_speed)
     share = wind_factor(where.air_speed, where.walking_speed, permeability)
     dry, gain = still * share, 0.085 * share - layer
-    left = still
+    left, found = still, np.zeros(np.shape(dry), dtype=bool)
     for _ in range(25):
         before = left
-        left = np.maximum(dry + gain / area_factor(before), 0.0)
-        if bool(np.all(np.abs(left - before) < 1e-12)):
+        left = np.where(found, before, np.maximum(dry + gain / area_factor(before), 0.0))
+        found = found | (np.abs(left - before) < 1e-12)
+        if bool(np.all(found)):
             break
     return left
 

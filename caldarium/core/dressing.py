@@ -57,6 +57,14 @@ class Air:
             self.stormy, self.at_camp,
         )  # fmt: skip
 
+    def part(self, people: NDArray[np.intp], first: int, end: int) -> "Air":
+        """Some people, from one moment to before another. Source: none, bookkeeping."""
+        where = cold.Exposure(*(part[people, first:end] for part in vars(self.where).values()))
+        return Air(
+            self.moments[first:end], where, self.wet[people, first:end],
+            self.bag[people, first:end], self.stormy[first:end], self.at_camp[first:end],
+        )  # fmt: skip
+
     def with_wet(self, wet: Array) -> "Air":
         """The same air with other wetness of the pieces. Source: none, bookkeeping."""
         return replace(self, wet=wet)

@@ -1,5 +1,6 @@
 """What everybody wears at each moment: chosen, wetted, opened, and worth what it then is."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -32,10 +33,12 @@ from caldarium.core.extremities import bare_face
 from caldarium.core.heat import sweat_needed
 from caldarium.core.quantities import CLO, Array, Flags
 from caldarium.core.wardrobe import Wardrobes
-from caldarium.core.wet_track import wet_track
+from caldarium.core.wet_track import Left, wet_track
 
 WET_MATTERS = 0.02 * CLO
 """Warmth lost to wet from which outfits are weighed again [m² K/W]: judgement."""
+TRACKS = 3
+"""Steps of dressing that each follow the pieces' wetness through the days."""
 KEPT_ON = 0.05 * CLO
 """An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
 no stop is worth less."""
@@ -45,14 +48,16 @@ no stop is worth less."""
 class Dressed:
     """What everybody wears at each moment, and what else was weighed against it.
 
-    air with the wetness of the pieces; worn [P x M x G], its worth, what it would be dry and what
-    is left with vents open; least (vents open too), the fullest, and the fullest without each of
-    the pieces in doubt [m² K/W; P x M, the last x R]; sweat leaving the skin [g/(h m²)]; fingers
-    and toes, minutes that fingers work bare, share of the face left bare [P x M].
+    air with the wetness of the pieces; tracks their wetness as each of TRACKS steps of dressing had
+    it, the last as in air [P x M x TRACKS x G]; worn [P x M x G], its worth, what it would be dry
+    and what is left with vents open; least (vents open too), the fullest, and the fullest without
+    each of the pieces in doubt [m² K/W; P x M, the last x R]; sweat leaving the skin [g/(h m²)];
+    fingers and toes, minutes that fingers work bare, share of the face left bare [P x M].
     """
 
     air: Air
     needs: Needs
+    tracks: Array
     worn: Flags
     worth: Worth
     dry: Array
@@ -79,9 +84,19 @@ class Dressers:
     area: Array
     doubted: NDArray[np.intp]
 
+    def take(self, rows: NDArray[np.intp]) -> "Dressers":
+        """Some of them, in that order. Source: none, bookkeeping."""
+        chosen: list[int] = rows.tolist()
+        return Dressers(
+            tuple(self.people[row] for row in chosen), self.allowances, self.in_bed[rows],
+            self.area[rows], self.doubted[rows],
+        )  # fmt: skip
 
-def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dressed:
-    """Dress people for every moment.
+
+def dress_people(
+    who: Dressers, dress: Wardrobes, air: Air, needs: Needs, left: Sequence[Left] = ()
+) -> Dressed:
+    """Dress people for every moment of some days.
 
     The outfits of a first, dry choice say how wet each piece is; from there they are chosen again,
     changed where their own wetness makes it a different choice, and judged by what they lead to.
@@ -91,6 +106,7 @@ def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dre
         dress: their pieces.
         air: what is met, pieces dry.
         needs: insulation needed.
+        left: by the days before, for each of TRACKS steps; nothing where not given.
 
     Source: core.dressing, core.wet_track, core.digits.
     """
@@ -98,8 +114,9 @@ def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dre
     def sweat_in(whole: Array) -> Array:
         return sweat_needed(whole, air.where, who.area) * 1000 / who.area
 
-    def wetted(worn: Flags, sweat: Array) -> Air:
-        return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed))
+    def wetted(worn: Flags, sweat: Array, step: int) -> Air:
+        before = left[step] if left else None
+        return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
 
     choices = candidates(who.people, dress, air)
     outfits = choices.outfits
@@ -107,7 +124,7 @@ def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dre
     weighed = np.concatenate([outfits, without_each(outfits, who.doubted)], axis=2)
     whole = worth(dress, weighed, air).whole
     begin, value = _best(outfits, whole[..., :rungs], needs)
-    first = wetted(begin, sweat_in(value))
+    first = wetted(begin, sweat_in(value), 0)
     lost = value - worth(dress, begin[:, :, None], first).whole[..., 0]
     _weigh_wet(dress, weighed, first, whole, lost > WET_MATTERS)
     begin, value = _best(outfits, whole[..., :rungs], needs)
@@ -116,24 +133,22 @@ def dress_people(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Dre
     before = _before(air)
     worn = _kept_on(dress, settled, choices, first, needs, before)
     value = worth(dress, worn[:, :, None], first).whole[..., 0]
-    final = wetted(worn, sweat_in(value))
-    here = worth(dress, worn[:, :, None], final)
+    second = wetted(worn, sweat_in(value), 1)
+    here = worth(dress, worn[:, :, None], second)
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
-    rows = np.unique(np.nonzero(drifted)[0])
-    if len(rows):
-        free = choices.free & drifted[..., None]
-        worn = settle(dress, worn, here.whole[..., 0], free, final, needs)
-        # Whoever did not change stays as they are, so that people never touch one another.
-        wet = final.wet.copy()
-        wet[rows] = wetted(worn, sweat_in(here.whole[..., 0])).wet[rows]
-        final = final.with_wet(wet)
-        here = worth(dress, worn[:, :, None], final)
+    worn = settle(
+        dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs
+    )  # fmt: skip
+    # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
+    final = wetted(worn, sweat_in(here.whole[..., 0]), 2)
+    here = worth(dress, worn[:, :, None], final)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, final, opened=True).whole
     body = body_of(final, here.whole[..., 0], needs, who.allowances)
     return Dressed(
         air=final,
         needs=needs,
+        tracks=np.stack([first.wet, second.wet, final.wet], axis=2),
         worn=worn,
         worth=Worth(here.regions[:, :, 0], here.whole[:, :, 0]),
         dry=worth(dress, worn[:, :, None], air).whole[..., 0],

@@ -2,9 +2,11 @@
 
 from dataclasses import dataclass
 
-from caldarium.core.assess import Assessment, assess, assess_people
+from caldarium.core.assess import Assessment, PersonResult, judge
 from caldarium.core.camp import ShelterNight, shelter_nights
-from caldarium.core.course import Course
+from caldarium.core.course import Course, Person
+from caldarium.core.dress_days import Worn, exchanged
+from caldarium.core.moments import build_timeline
 
 _SHARED = tuple(
     name for name in Course.model_fields if name not in ("people", "name", "as_typed", "shelters")
@@ -13,32 +15,33 @@ _SHARED = tuple(
 
 @dataclass(frozen=True)
 class Assessed:
-    """A course and what was found for it."""
+    """A course, what was found for it, and what everybody wears as finding it again can use it."""
 
     course: Course
     result: Assessment
+    worn: Worn | None = None
 
 
 def reassess(course: Course, before: Assessed | None) -> Assessed:
     """Assess a course, from what was found for it before a change.
 
-    Weather, ways and rules reach everybody; a person's own things reach only that person, and a
-    shelter whoever sleeps in it.
+    Weather, ways and rules reach everybody, but not the days before them, nor those after them
+    that begin as dry as they did; a person's own things reach only that person, and a shelter
+    whoever sleeps in it.
 
     Args:
         course: the plan.
         before: the plan as it was, or another; None for none.
 
     Returns:
-        The same as assess gives, to 0.0001 clo: its solver goes on until the last of all
-        conditions has converged, and these are fewer.
+        The same as assess gives.
 
     Source: none, bookkeeping.
     """
     if before is None or any(
         getattr(course, name) != getattr(before.course, name) for name in _SHARED
     ):
-        return Assessed(course, assess(course))
+        return _whole(course, before)
     if course is before.course:
         return before
     known = {
@@ -53,13 +56,14 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
     altered |= _carriers(course, moved) | _carriers(before.course, moved)
     names = {person.id for person in course.people}
     if course.group and names != known.keys():
-        return Assessed(course, assess(course))
+        return _whole(course, before)
     beside = altered | _beside(course, altered) | _beside(before.course, altered)
     changed = tuple(
         person for person in course.people if person.shelter in moved or person.id in beside
     )
     timeline = before.result.timeline
-    fresh = {each.person: each for each in assess_people(course, changed, timeline)}
+    worn = before.worn if names == known.keys() else None
+    fresh, worn = _anew(course, changed, before, worn)
     people = tuple(fresh.get(person.id) or known[person.id][1] for person in course.people)
     touched = moved | {person.shelter for person in changed}
     still: dict[str, list[ShelterNight]] = {}
@@ -68,7 +72,28 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
             if each.shelter not in touched:
                 still.setdefault(each.shelter, []).append(each)
     shelters = tuple(shelter_nights(course, timeline, still))
-    return Assessed(course, Assessment(timeline, people, shelters))
+    return Assessed(course, Assessment(timeline, people, shelters), worn)
+
+
+def _whole(course: Course, before: Assessed | None) -> Assessed:
+    """Everybody and every shelter, with the days that are as they were."""
+    timeline = build_timeline(course)
+    people, worn = judge(course, course.people, timeline, before.worn if before else None)
+    shelters = tuple(shelter_nights(course, timeline))
+    return Assessed(course, Assessment(timeline, people, shelters), worn)
+
+
+def _anew(
+    course: Course, changed: tuple[Person, ...], before: Assessed, worn: Worn | None
+) -> tuple[dict[str, PersonResult], Worn | None]:
+    """Results of those who changed, and what the whole party then wears."""
+    if not changed:
+        return {}, worn
+    found, theirs = judge(course, changed, before.result.timeline, worn)
+    if worn is not None:
+        rows = {person.id: row for row, person in enumerate(worn.who.people)}
+        worn = exchanged(worn, [rows[person.id] for person in changed], theirs)
+    return {each.person: each for each in found}, worn
 
 
 def _carriers(course: Course, shelters: set[str]) -> set[str]:

@@ -25,11 +25,13 @@ def bracketed_newton(
         tolerance: step at which an element counts as settled, in the unit of the unknown.
 
     Returns:
-        The root of each element. Newton where it stays inside the bracket, else halving.
+        The root of each element. Newton where it stays inside the bracket, else halving; the same
+        to the last digit whatever other elements are solved with it.
 
     Source: Press et al., Numerical Recipes, 3rd ed., 9.4 (safeguarded Newton).
     """
     point = start
+    found = np.zeros(np.shape(start), dtype=bool)
     for _ in range(iterations):
         value, slope = balance(point)
         above = value > 0
@@ -38,9 +40,9 @@ def bracketed_newton(
         step = point - value / np.where(slope > 0, slope, np.inf)
         inside = (step >= low) & (step <= high) & (slope > 0)
         following = np.where(inside, step, 0.5 * (low + high))
-        following = np.where(value == 0, point, following)
-        settled = np.abs(following - point) <= tolerance
+        following = np.where(found | (value == 0), point, following)
+        found = found | (np.abs(following - point) <= tolerance)
         point = following
-        if bool(np.all(settled)):
+        if bool(np.all(found)):
             break
     return point

@@ -198,8 +198,12 @@ def _putting_on(pieces: Sequence[_Figures]) -> list[int]:
     return rungs
 
 
-def wardrobes(people: Sequence[Person]) -> Wardrobes:
+def wardrobes(people: Sequence[Person], at_least: int = 0) -> Wardrobes:
     """What each person carries, from skin to air and by warmth within a layer.
+
+    Args:
+        people: P of them.
+        at_least: places, for arrays as wide as others.
 
     Source: insulation by core.clothing.
     """
@@ -209,6 +213,7 @@ def wardrobes(people: Sequence[Person]) -> Wardrobes:
         for row in known
     ]
     places = max((len(row) for row in rows), default=0)
+    places = max(places, at_least)
     blank = np.array([_BLANK.get(name, 0.0) for name in _COLUMNS] + [0.0] * len(REGIONS))
     numbers = np.tile(blank, (len(rows), places, 1))
     base_or_shell, instead = (np.zeros((len(rows), places), dtype=bool) for _ in range(2))

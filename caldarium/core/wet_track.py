@@ -1,6 +1,7 @@
 """The wetness of every piece, carried from moment to moment through the course."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -13,9 +14,38 @@ RAINS_FROM = 0.1
 """Precipitation in which nothing dries [mm/h]: judgement."""
 
 
+@dataclass(frozen=True)
+class Left:
+    """What earlier days left behind: wetness of each piece [P x G], the day on which and the hour
+    at which that was so."""
+
+    wet: Array
+    day: int
+    hour: float
+
+    def on(self, moment: Moment, overnight: Array) -> Array:
+        """Wetness at the start of a moment, dried by the hours of a night between.
+
+        Args:
+            moment: what comes next.
+            overnight: what an hour of the night dries [1/h, P x G].
+
+        Source: core.wetness, judgement.
+        """
+        if moment.fold or moment.day == self.day:
+            return self.wet
+        return np.maximum(self.wet - overnight * max(moment.start - self.hour, 0.0), 0.0)
+
+
+def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
+    """What an hour of the night dries [1/h, P x G]. Source: core.wetness, judgement."""
+    return np.where(in_bed, wetness.DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
+
+
 def wet_track(
-    dress: Wardrobes, worn: Flags, moments: Sequence[Moment], sweat: Array, in_bed: Flags
-) -> Array:
+    dress: Wardrobes, worn: Flags, moments: Sequence[Moment], sweat: Array, in_bed: Flags,
+    left: Left | None = None,
+) -> Array:  # fmt: skip
     """How wet every piece is at the end of every waking moment.
 
     Args:
@@ -25,6 +55,7 @@ def wet_track(
             leave nothing behind, as they are not part of the plan.
         sweat: leaving the skin [g/(h m²), P x M].
         in_bed: pieces worn at night, which dry there [P x G].
+        left: by the days before these moments; everything is dry where not given.
 
     Returns:
         Wetness of each piece from 0 dry to 1 soaked, P x M x G.
@@ -34,21 +65,17 @@ def wet_track(
     lies = wetness.depth(dress, worn)
     gained, dried = _gains(dress, worn, moments, sweat, lies), _dried(dress, worn, moments, lies)
     ford = wetness.under_water(dress)
-    overnight = np.where(in_bed, wetness.DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
+    night = overnight(dress, in_bed)
     found = np.zeros(worn.shape)
-    state = np.zeros(dress.clo.shape)
-    last_end = moments[0].start if moments else 0.0
-    day = 0
+    left = left or Left(np.zeros(dress.clo.shape), 0, moments[0].start if moments else 0.0)
     for column, moment in enumerate(moments):
-        if moment.day > day and not moment.fold:
-            state = np.maximum(state - overnight * max(moment.start - last_end, 0.0), 0.0)
-            day = moment.day
+        state = left.on(moment, night)
         after = np.clip(state + gained[:, column] - dried[:, column], 0.0, 1.0)
         if moment.ford:
             after = np.maximum(after, np.where(worn[:, column], ford, 0.0))
         found[:, column] = after
         if not moment.fold:
-            state, last_end = after, moment.end
+            left = Left(after, moment.day, moment.end)
     return found
 
 
