@@ -122,10 +122,9 @@ def draught(bag: Bag, person: Person, shared_with_cm: float = 0.0) -> float:
 
 def bed_partner(course: Course, person: Person) -> Person | None:
     """Whoever shares a person's bed: named by either of the two. Source: none, bookkeeping."""
+    wanted, own = person.bedding.beside, person.id
     for other in course.people:
-        if other.id != person.id and (
-            person.bedding.beside == other.id or other.bedding.beside == person.id
-        ):
+        if (other.id == wanted or other.bedding.beside == own) and other.id != own:
             return other
     return None
 
@@ -250,6 +249,23 @@ WATER_HEAT = 1.163
 """Of water [W h/(kg K)]."""
 BOTTLE_HOURS = 3.0
 """Time constant of a bottle inside a bag [h]: judgement."""
+
+
+WARMER_WATTS, WARMER_HOURS = 2.0, 8.0
+"""Heat of a warmer that burns iron, in the thin air of a bag, and how long it lasts [W, h]:
+judgement; makers count in open air."""
+
+
+def warmer_watts(number: Array, hours: Array) -> Array:
+    """Heat from warmers opened at bedtime [W].
+
+    Args:
+        number: of them.
+        hours: since bedtime [h].
+
+    Source: judgement, WARMER_WATTS.
+    """
+    return number * np.where(hours <= WARMER_HOURS, WARMER_WATTS, 0.0)
 
 
 def bottle_watts(litres: Array, hours: Array) -> Array:

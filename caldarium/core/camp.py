@@ -1,4 +1,4 @@
-"""Shelters through each night: wind, anchors, water in the air, rain, snow, and room for sleepers.
+"""Shelters through each night: wind, water in the air, rain and snow.
 
 What a tent lets through, holds up and breathes is judgement, named here; the pressure of wind, the
 weight of snow and the water that air can hold are physics with their sources.
@@ -17,17 +17,22 @@ from caldarium.core.air import (
     saturation_pressure,
     standard_pressure,
 )
-from caldarium.core.bedding import shoulders_cm
 from caldarium.core.course import Course, Person
 from caldarium.core.kit import Shelter
 from caldarium.core.moments import Moment, Timeline, planning_gust
 from caldarium.core.quantities import KELVIN, Array, Values, array
+from caldarium.core.route import Camp
 from caldarium.core.shelter import thermal_lift
+from caldarium.core.shelter_faults import faults_of, gust_at_walls, notes_on
 from caldarium.core.sky import sky_temperature
 from caldarium.core.wind import wind_pressure
 
 BREATH = 40.0
 """Vapour a sleeper gives off [g/h]: judgement; physiology books have 30 to 50."""
+STEAM = 300.0
+"""Vapour of an evening's cooking for a tent [g]: judgement, lids and burnt gas together."""
+STEAM_INSIDE = {"outside": 0.0, "porch": 0.3, "inside": 1.0}
+"""Share of that which comes in, by where the stove stands: judgement."""
 VAPOUR_GAS_CONSTANT = 461.5
 """Of water vapour [J/(kg K)]."""
 RADIATION, INSIDE_FILM, OUTSIDE_FILM, OUTSIDE_A_WIND = 4.6, 3.0, 4.0, 3.5
@@ -35,9 +40,6 @@ RADIATION, INSIDE_FILM, OUTSIDE_FILM, OUTSIDE_A_WIND = 4.6, 3.0, 4.0, 3.5
 calm air and for each m/s: judgement on ordinary film coefficients."""
 DEPOSIT = INSIDE_FILM / (1.2 * 1005) * 3600
 """Speed at which vapour settles on a cold skin [m/h]. Source: Lewis relation on INSIDE_FILM."""
-WINDBREAK = 0.7
-"""Share of the gust left behind a wall of snow or stones, or with the narrow end turned into it:
-judgement."""
 SNOW_BEARS = {
     "double skin": 12.0, "single skin": 8.0, "tarp": 5.0, "hammock tarp": 5.0, "bivouac bag": 20.0,
     "group shelter": 3.0, "snow shelter": 1000.0, "igloo": 1000.0, "bothy": 150.0, "hut": 150.0,
@@ -51,30 +53,16 @@ BREEZE = {
 """Air changes of a kind of shelter in calm air, and for each m/s at the walls [1/h]: judgement."""
 PLACE_M2, PLACE_HEIGHT = 1.4, 1.0
 """Floor and height of one place where a shelter was not measured [m², m]: judgement."""
-ROOM_A_SLEEPER, LOFT_M = 12.0, 0.25
-"""Room beside the shoulders [cm], and beyond a sleeper's length before the bag's foot touches a
-wall [m]: judgement; a wet foot there is common practice, no published source."""
-DRY_WALL, DRY_FLOOR = 1000.0, 2000.0
-"""Water columns under which a wall leaks in long rain, and a floor under a knee [mm]: judgement."""
-WET_NIGHT = 8.0
-"""Rain in a night from which a thin wall or floor is worth a word [mm]: judgement."""
 IN_CLOUD, HALF_CLEAR = 98.0, 50.0
 """Humidity from which a camp is in cloud [%], and cover taken where nothing is known [%]."""
-BUILT = {"snow shelter", "igloo", "bothy", "hut"}
-"""Kinds that stand where they are, without anchors."""
-OPEN_SIDES = {"tarp", "hammock tarp"}
-WET_KIT_M2 = 0.35
-"""Floor or porch that a sleeper's pack, boots and wet clothes take [m²]: judgement."""
-STAND_FREE_TO = 10.0
-"""Gust to which a free-standing shelter stays where it is without anchors, with people in it
-[m/s]: judgement."""
 
 
 @dataclass(frozen=True)
 class ShelterNight:
     """A shelter against one night.
 
-    gust planned for and the one it stands [m/s], pressure of it [Pa]; vapour that settles at the
+    gust planned for, at its walls behind whatever breaks it, and the one it stands [m/s], pressure
+    at its walls [Pa]; vapour that settles at the
     worst [g/h] and through the night [g], hours with drips, whether it freezes on; temperature of
     the outer skin and dew point inside at the worst [°C]; snow on the roof by morning [kg/m²] and
     hours after which to clear it, infinite where never; rain through the night [mm]; floor by
@@ -84,6 +72,7 @@ class ShelterNight:
     shelter: str
     day: int
     gust: float
+    at_walls: float
     stands: float
     pressure: float
     fit: bool
@@ -126,7 +115,13 @@ def shelter_nights(
         if sleepers and known is not None and shelter.id in known:
             found += known[shelter.id]
         elif sleepers:
-            damp = settling(shelter, len(sleepers), hours.air, hours.humidity, hours.wind, cloud)
+            steam = sum(
+                (_steam(course.days[night.day].camp, night, hours.hour) for night in nights),
+                np.zeros(len(hours.hour)),
+            )
+            damp = settling(
+                shelter, len(sleepers), hours.air, hours.humidity, hours.wind, cloud, steam
+            )
             found += [
                 _night(course, timeline, shelter, sleepers, night, damp, falls) for night in nights
             ]
@@ -147,19 +142,22 @@ def _night(
     bears = SNOW_BEARS[shelter.kind]
     rate = float(snow.mean())
     gust = planning_gust(night)
+    camp = course.days[night.day].camp
+    walls = gust_at_walls(gust, camp.windbreak if camp else "nothing", shelter.kind)
     vapour = night.humidity / 100 * saturation_pressure(night.air)
     density = air_density(night.air, standard_pressure(night.altitude), vapour)
     worst = int(np.argmax(damp.deposit))
     rain = float(np.where(falls == "snow", 0.0, amount).sum())
     arrived = next((m for m in timeline.moments if m.day == night.day and m.kind == "camp"), night)
     dark = (arrived.start % 24) > timeline.suns[night.day].dusk
-    faults, notes = _verdicts(course, shelter, sleepers, night, gust, rain)
+    faults = faults_of(course, shelter, sleepers, night.day, gust)
     return ShelterNight(
         shelter=shelter.id,
         day=night.day,
         gust=gust,
+        at_walls=walls,
         stands=shelter.gust_ms,
-        pressure=float(wind_pressure(density, gust)),
+        pressure=float(wind_pressure(density, walls)),
         fit=not faults,
         sleepers=len(sleepers),
         places=shelter.places,
@@ -175,8 +173,14 @@ def _night(
         floor=floor_area(shelter) / len(sleepers),
         dark=dark,
         faults=tuple(faults),
-        notes=tuple(notes),
+        notes=tuple(notes_on(shelter, sleepers, rain, camp)),
     )
+
+
+def _steam(camp: Camp | None, night: Moment, hour: Array) -> Array:
+    """Vapour from a stove under cover by hour of the course [g/h]."""
+    share = STEAM_INSIDE[camp.cooking] if camp else 0.0
+    return np.where(hour == np.ceil(night.start), STEAM * share, 0.0)
 
 
 def _cloud(cover: Array, humidity: Array, falling: Array) -> Array:
@@ -202,7 +206,13 @@ class Settling:
 
 
 def settling(
-    shelter: Shelter, sleepers: int, air: Values, humidity: Values, wind: Values, cloud: Values
+    shelter: Shelter,
+    sleepers: int,
+    air: Values,
+    humidity: Values,
+    wind: Values,
+    cloud: Values,
+    steam: Values = 0.0,
 ) -> Settling:
     """Condensation in an occupied shelter.
 
@@ -213,6 +223,7 @@ def settling(
         humidity: outside [%].
         wind: at the walls [m/s].
         cloud: cover [%].
+        steam: of a stove inside [g/h].
 
     Returns:
         Arrays over the hours given; nothing settles where the inside stays under the skin's
@@ -236,7 +247,7 @@ def settling(
     exchange = (calm + windy * blown) * floor * height * 0.6
     area = 2.0 * floor
     before, saturated = _density(vapour_out, outside), _density(saturation_pressure(skin), skin)
-    made = BREATH * sleepers
+    made = BREATH * sleepers + array(steam)
     free = before + made / exchange
     wet = (made + exchange * before + DEPOSIT * area * saturated) / (exchange + DEPOSIT * area)
     inside = np.where(free > saturated, wet, free)
@@ -248,113 +259,3 @@ def settling(
 def _density(vapour: Array, celsius: Array) -> Array:
     """Vapour in air from its pressure [g/m³ from kPa]."""
     return 1e6 * vapour / (VAPOUR_GAS_CONSTANT * (celsius + KELVIN))
-
-
-def _verdicts(
-    course: Course, shelter: Shelter, sleepers: list[Person], night: Moment, gust: float,
-    rain: float,
-) -> tuple[list[str], list[str]]:  # fmt: skip
-    """Faults that make a shelter unfit for a night, and notes that do not."""
-    faults: list[str] = []
-    if gust > shelter.gust_ms:
-        helped = gust * WINDBREAK <= shelter.gust_ms
-        cure = "behind a wall or turned narrow end on it would stand" if helped else "move camp"
-        faults.append(f"gusts pass what it stands; {cure}")
-    if len(sleepers) > shelter.places:
-        faults.append(f"{len(sleepers)} sleepers in {shelter.places} places")
-    camp = course.days[night.day].camp
-    ground: set[str] = set(camp.anchors if camp else ())
-    held = shelter.kind in BUILT or (shelter.stands_free and gust <= STAND_FREE_TO)
-    if not ground & set(shelter.anchors) and not held:
-        takes = " or ".join(camp.anchors) if camp and camp.anchors else "no anchors"
-        faults.append(f"the ground takes {takes}, it came with {' and '.join(shelter.anchors)}")
-    here = {person.id for person in sleepers}
-    for what, carriers in (
-        ("its poles walk", set(shelter.poles_from)),
-        ("parts of it walk", {part.carried_by for part in shelter.parts if part.carried_by}),
-    ):
-        elsewhere = carriers - here
-        if elsewhere:
-            names = [p.name for p in course.people if p.id in elsewhere] or ["somebody gone"]
-            faults.append(f"{what} with {', '.join(names)}, who sleeps elsewhere")
-    if shelter.kind == "group shelter":
-        faults.append("a group shelter is for holds: people sit in it, nobody lies down")
-    faults += broken_rules(course, shelter.id)
-    insects = camp is not None and camp.insects
-    return faults, [*_weak_points(shelter, rain, insects), *_room(shelter, sleepers)]
-
-
-def _weak_points(shelter: Shelter, rain: float, insects: bool) -> list[str]:
-    """What lets water or insects in, or asks for care."""
-    found: list[str] = []
-    if shelter.condition != "sound":
-        found.append(f"it is {shelter.condition}: pitch it once before it is needed")
-    if insects and not shelter.net:
-        found.append("insects come in: take head nets or a hanging net")
-    if rain >= WET_NIGHT:
-        if shelter.wall_mm is not None and shelter.wall_mm < DRY_WALL:
-            found.append(f"a wall of {shelter.wall_mm:.0f} mm leaks in long rain")
-        if shelter.floor_mm is not None and shelter.floor_mm < DRY_FLOOR:
-            found.append(f"a floor of {shelter.floor_mm:.0f} mm leaks under a knee on wet ground")
-        if shelter.inner_first:
-            found.append("the inner is pitched first and gets wet: hold the fly over it")
-        if shelter.kind in OPEN_SIDES:
-            found.append("rain and wind come in under a tarp: pitch it low, keep bags in covers")
-    return found
-
-
-def _room(shelter: Shelter, sleepers: list[Person]) -> list[str]:
-    """What does not fit."""
-    found: list[str] = []
-    wide = sum(width_m(person) for person in sleepers)
-    if shelter.width_m is not None and wide > shelter.width_m:
-        found.append(f"sleepers need {wide:.1f} m side by side, it is {shelter.width_m:g} m wide")
-    tallest = max(sleepers, key=lambda person: person.height_m)
-    if shelter.length_m is not None and tallest.height_m + LOFT_M > shelter.length_m:
-        found.append(
-            f"the foot of {tallest.name}'s bag touches the wall and gets wet: "
-            f"{tallest.height_m:g} m in {shelter.length_m:g} m"
-        )
-    needed = WET_KIT_M2 * len(sleepers)
-    if kit_room(shelter, sleepers) < needed:
-        found.append(
-            f"packs, boots and wet clothes need about {needed:.1f} m² beside the sleepers; "
-            "bag what stays outside"
-        )
-    return found
-
-
-def kit_room(shelter: Shelter, sleepers: Sequence[Person]) -> float:
-    """Floor and porch beside the sleepers [m²]; NaN where the shelter was not measured.
-
-    Source: sleepers' own sizes.
-    """
-    if not (shelter.length_m and shelter.width_m):
-        return float("nan")
-    lying = sum(width_m(person) * (person.height_m + LOFT_M) for person in sleepers)
-    return shelter.length_m * shelter.width_m - lying + (shelter.porch_m2 or 0.0)
-
-
-def broken_rules(course: Course, shelter: str) -> list[str]:
-    """Wishes on who sleeps with whom that a shelter breaks. Source: the course's own rules."""
-    where = {person.id: person.shelter for person in course.people}
-    names = {person.id: person.name.split()[0] for person in course.people}
-    found: list[str] = []
-    for rule in course.sleep_rules:
-        told = [each for each in rule.people if each in where]
-        here = [each for each in told if where[each] == shelter]
-        who = " and ".join(names[each] for each in told)
-        if rule.kind == "apart" and len(here) > 1:
-            found.append(f"{who} were to sleep apart")
-        elif rule.kind == "together" and here and len(here) < len(told):
-            found.append(f"{who} were to sleep together")
-    return found
-
-
-def width_m(person: Person) -> float:
-    """What a sleeper takes side by side: pad or shoulders with a little room [m].
-
-    Source: ROOM_A_SLEEPER.
-    """
-    pads = [pad.width_cm for pad in person.pads if pad.width_cm]
-    return max(shoulders_cm(person) + ROOM_A_SLEEPER, *pads, 0.0) / 100

@@ -189,7 +189,8 @@ def add_piece(person: Person, piece: Piece) -> Person:
     """
     if isinstance(piece, Bag):
         return person.altered(bag=piece)
-    named = piece.altered(id=fresh_id(piece.id, piece_ids(person)))
+    name = fresh_id(piece.id, piece_ids(person))
+    named = piece if name == piece.id else piece.altered(id=name)
     field = {Garment: "garments", Pad: "pads", Item: "items"}[type(piece)]
     return person.altered(**{field: (*getattr(person, field), named)})
 

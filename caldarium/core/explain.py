@@ -276,6 +276,9 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         Step("planning gust", display.wind(night.gust),
              f"the night's strongest; {GUST_FACTOR:g} × mean wind where the source has no gusts; "
              "exposure and caution in", "the source; factors: judgement"),
+        Step("gust at its walls", display.wind(night.at_walls),
+             "behind a wall × 0.7, turned narrow end into it × 0.85, both × 0.6, as the camp says",
+             "judgement"),
         Step("shelter stands", display.wind(night.stands), "gust it is known for",
              "generic gear: judgement; a maker's figure is better"),
         Step("pressure of the gust", f"{night.pressure:.0f} Pa", "½ ρ v² in the air of that height",
@@ -284,7 +287,8 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
              "balance of the night sky's radiation, wind outside and air inside",
              "Berdahl & Martin 1984; films: judgement"),
         Step("dew point inside", display.temperature(night.inside_dew, 1),
-             "40 g/h of each sleeper's breath against exchange of air and what settles",
+             "40 g/h of each sleeper's breath, and a stove's steam, against exchange of air and "
+             "what settles",
              "Alduchov & Eskridge 1996; exchange: judgement"),
         Step("settles", f"{display.mass(night.settled)}",
              "difference to saturation at the skin, by the Lewis relation, hour by hour",

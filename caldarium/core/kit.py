@@ -194,6 +194,7 @@ class Bedding(Value):
     cover: Cover | None = None
     hammock: Hammock | None = None
     hot_bottle_l: float = Field(default=0, ge=0, le=3, description="filled boiling at bedtime [L]")
+    warmers: int = Field(default=0, ge=0, le=8, description="opened at bedtime each night")
     feet_on: FeetOn = Field(default="spare clothes", description="where a torso pad ends")
     raised: Raised = Field(default="no", description="what lifts the bed off the ground")
     cot_g: Annotated[float, Field(ge=0, le=20000)] = 0
@@ -204,10 +205,14 @@ class Bedding(Value):
 
     @property
     def mass_g(self) -> float:
-        """What all of it weighs, without water for the bottle [g]."""
+        """What all of it weighs, without water for the bottle and without warmers [g]."""
         parts = [each for each in (self.over, self.liner, self.cover, self.hammock) if each]
         under = self.hammock.underquilt if self.hammock else None
         return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0) + self.cot_g
+
+
+WARMER_G = 45.0
+"""Mass of a warmer that burns iron, fresh or spent [g]: judgement."""
 
 
 class Part(Value):

@@ -8,7 +8,7 @@ import numpy as np
 
 from caldarium.core.course import Course, Person
 from caldarium.core.group_kit import group_grams
-from caldarium.core.kit import Purpose
+from caldarium.core.kit import WARMER_G, Purpose
 from caldarium.core.load_hours import Backs, backs, filled
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.quantities import Array
@@ -101,6 +101,15 @@ def shelter_share(course: Course, person: Person) -> float:
     return found
 
 
+def warmers_g(course: Course, person: Person) -> float:
+    """A person's warmers for every night, carried out again when spent [g].
+
+    Source: WARMER_G.
+    """
+    nights = sum(day.camp is not None for day in course.days)
+    return person.bedding.warmers * WARMER_G * nights
+
+
 def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float]]:
     """Everything people carry or wear that is neither eaten nor drunk, by purpose [g].
 
@@ -113,7 +122,7 @@ def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float
         base["warmth"] = sum(piece.mass_g for piece in person.garments)
         base["sleep"] = sum(pad.mass_g for pad in person.pads)
         base["sleep"] += person.bag.mass_g if person.bag else 0.0
-        base["sleep"] += person.bedding.mass_g
+        base["sleep"] += person.bedding.mass_g + warmers_g(course, person)
         base["shelter"] = shelter_share(course, person)
         for item in person.items:
             base[item.purpose] += item.mass_g

@@ -17,6 +17,7 @@ from caldarium.core.bedding import (
     damp,
     under_one_cover,
     under_resistance,
+    warmer_watts,
 )
 from caldarium.core.cold import air_layer
 from caldarium.core.course import Course, Person
@@ -86,9 +87,9 @@ class Beds:
     without clothes [P x 7] and share of the clothes that counts [P]; bottom [P]; lost [m² K/W] to
     wind and damp, and lift [K] by person and night, and by hour [P x N x H]; index of the sleeper
     [P x 1], heat they make [W/m², P x N], degrees a liner is believed to bring [K, P x 1], damp
-    that bags have gathered before each night [g, P x N], heat of a hot bottle [W/m², P x N x H];
-    clothes are the flags of pieces worn inside [P x G]; hour on the course's clock, air outside,
-    and the air that the ground answers to, later than the air itself [°C, N x H].
+    that bags have gathered before each night [g, P x N], heat of a hot bottle and of warmers [W/m²,
+    P x N x H]; clothes are the flags of pieces worn inside [P x G]; hour on the course's clock, air
+    outside, and the air that the ground answers to, later than the air itself [°C, N x H].
     """
 
     nights: tuple[Moment, ...]
@@ -106,7 +107,7 @@ class Beds:
     made: Array
     claimed: Array
     damp: Array
-    bottle: Array
+    heated: Array
     clothes: Flags
     hour: Array
     outside: Array
@@ -190,7 +191,10 @@ def lay_beds(
         np.array([person.body_mass_kg for person in people]),
         np.array([person.height_m for person in people]),
     )
-    bottle = np.array([person.bedding.hot_bottle_l for person in people])[:, None, None]
+    bottle, warmers = (
+        np.array([getattr(person.bedding, name) for person in people])[:, None, None]
+        for name in ("hot_bottle_l", "warmers")
+    )
     walked = np.array([_walked(timeline, night.day) for night in nights])
     made = bed_room.METABOLIC_RATE * quiet_heat(course.allowances, walked)
     since = hour - hour[:, :1] if nights else hour
@@ -223,7 +227,7 @@ def lay_beds(
         index=np.array([[person.sleeper_index] for person in people]),
         made=np.broadcast_to(made, shape),
         claimed=np.array([[claimed(course, person)] for person in people]),
-        bottle=bottle_watts(bottle, since) / area[:, None, None],
+        heated=(bottle_watts(bottle, since) + warmer_watts(warmers, since)) / area[:, None, None],
         clothes=clothes,
         hour=hour,
         outside=air,
@@ -287,7 +291,7 @@ def through_nights(beds: Beds, own: Array) -> NightHours:
         bottom=np.broadcast_to(beds.bottom[:, None, None], beds.lost_by_hour.shape),
         ground=bed_room.shaped(beds.ground(), (*beds.lost.shape, 1)),
         lift=beds.lift_by_hour,
-        rate=beds.made[..., None] + beds.bottle,
+        rate=beds.made[..., None] + beds.heated,
     )
     outside = beds.outside + beds.claimed[..., None]
     under = bed_room.ground_temperature(beds.lagging, bed.ground)

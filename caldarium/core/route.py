@@ -65,6 +65,10 @@ class Leg(Value):
         return self
 
 
+Windbreak = Literal["nothing", "narrow end into it", "a wall", "both"]
+Cooking = Literal["outside", "porch", "inside"]
+
+
 class Camp(Value):
     """Where a night is spent: at the end of the day's last leg."""
 
@@ -73,6 +77,8 @@ class Camp(Value):
     anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what the ground takes")
     water: bool = Field(default=True, description="water can be filled here")
     insects: bool = Field(default=False, description="biting insects are about in the evening")
+    windbreak: Windbreak = Field(default="nothing", description="between tents and wind")
+    cooking: Cooking = Field(default="outside", description="where stoves stand")
 
     @model_validator(mode="after")
     def _known(self) -> Self:

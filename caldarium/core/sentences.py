@@ -12,6 +12,7 @@ from caldarium.core.extremities import FREEZES, WORKS
 from caldarium.core.legs import Stage
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.nights import Night
+from caldarium.core.shelter_faults import BUILT, gust_at_walls
 from caldarium.core.states import BARE, TOLERANCE, DigitState, MomentState
 from caldarium.core.try_on import OverruleCost
 from caldarium.core.units import Display, clock_text, hours_text, signed
@@ -356,12 +357,35 @@ def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> s
     Source: figures of the assessment.
     """
     name = next(each.name for each in course.shelters if each.id == night.shelter)
-    close = abs(night.gust - night.stands) < 1
-    gust, stands = (display.wind(each, int(close)) for each in (night.gust, night.stands))
+    close = abs(night.at_walls - night.stands) < 1
+    gust, walls, stands = (
+        display.wind(each, int(close)) for each in (night.gust, night.at_walls, night.stands)
+    )
+    met = f"gusts of {gust}" + (f", {walls} at its walls" if night.at_walls < night.gust else "")
     if night.fit:
-        return f"{name} stands gusts of {gust}; it is good to {stands}."
-    told = f"{name} is unfit for the night: gusts of {gust}, it is good to {stands}"
+        return f"{name} stands {met}; it is good to {stands}."
+    told = f"{name} is unfit for the night: {met}, it is good to {stands}"
     return f"{told}; {'; '.join(night.faults)}."
+
+
+def windbreak_sentence(course: Course, night: ShelterNight, display: Display) -> str:
+    """What a wall or a turn would bring at a shelter's walls; empty for what is built.
+
+    Source: core.shelter_faults.
+    """
+    shelter = next(each for each in course.shelters if each.id == night.shelter)
+    if shelter.kind in BUILT:
+        return ""
+    told = [
+        f"{words} {display.wind(gust_at_walls(night.gust, name, shelter.kind))}"
+        for name, words in (
+            ("nothing", "In the open its walls meet"),
+            ("narrow end into it", "turned narrow end into the wind"),
+            ("a wall", "behind a wall"),
+            ("both", "with both"),
+        )
+    ]
+    return f"{', '.join(told)}."
 
 
 def damp_sentence(night: ShelterNight, display: Display) -> str:

@@ -92,8 +92,11 @@ class MomentState(NamedTuple):
     @property
     def at_risk(self) -> tuple[str, ...]:
         """What may freeze before the moment ends. Source: core.extremities, core.wind."""
-        found = [name for name, digits in (("fingers", self.fingers), ("toes", self.toes))
-                 if digits.safe_for < self.minutes]  # fmt: skip
+        found: list[str] = []
+        if self.fingers.safe_for < self.minutes:
+            found.append("fingers")
+        if self.toes.safe_for < self.minutes:
+            found.append("toes")
         if self.bare_face > BARE and self.frostbite < self.minutes:
             found.append("face")
         return tuple(found)

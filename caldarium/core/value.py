@@ -27,6 +27,8 @@ class Value(BaseModel):
 
 def refuse_twice(identifiers: list[str], message: str) -> None:
     """Raise ValueError where an identifier occurs twice. Source: none, bookkeeping."""
+    if len(set(identifiers)) == len(identifiers):
+        return
     for identifier in identifiers:
         if identifiers.count(identifier) > 1:
             raise ValueError(f"{message} {identifier}")

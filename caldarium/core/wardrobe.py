@@ -1,5 +1,6 @@
 """Wardrobes: what people carry as arrays, in order from skin to air, ready for dressing."""
 
+import operator
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
@@ -198,6 +199,48 @@ def _putting_on(pieces: Sequence[_Figures]) -> list[int]:
     return rungs
 
 
+class _Rack(NamedTuple):
+    """One person's pieces as listed and from skin to air, their numbers, which are the first of
+    base and shell, which another leaves no place for, and places in the order of putting on."""
+
+    listed: tuple[Garment, ...]
+    pieces: tuple[Garment, ...]
+    numbers: list[Array]
+    first: list[bool]
+    instead: list[bool]
+    rung: list[int]
+
+
+_RACKS: dict[tuple[int, ...], _Rack] = {}
+
+
+def _in_order(garments: tuple[Garment, ...]) -> _Rack:
+    """Pieces in order; the same objects in the same places are put in order once."""
+    key = tuple(map(id, garments))
+    known = _RACKS.get(key)
+    if known is not None and all(map(operator.is_, known.listed, garments)):
+        return known
+    if len(_RACKS) >= _MOST_KNOWN:
+        _RACKS.clear()
+    rack = _RACKS[key] = _hung(garments)
+    return rack
+
+
+def _hung(garments: tuple[Garment, ...]) -> _Rack:
+    listed = [_figures(piece) for piece in garments]
+    row = sorted(listed, key=lambda each: (LAYER_ORDER[each.piece.layer], float(each.row[0])))
+    first = _first_worn(listed, "base") | _first_worn(listed, "shell")
+    spare = _never_together(listed)
+    return _Rack(
+        garments,
+        tuple(each.piece for each in row),
+        [each.row for each in row],
+        [each.piece.id in first for each in row],
+        [each.piece.id in spare for each in row],
+        _putting_on(row),
+    )
+
+
 def wardrobes(people: Sequence[Person], at_least: int = 0) -> Wardrobes:
     """What each person carries, from skin to air and by warmth within a layer.
 
@@ -207,31 +250,24 @@ def wardrobes(people: Sequence[Person], at_least: int = 0) -> Wardrobes:
 
     Source: insulation by core.clothing.
     """
-    known = [[_figures(piece) for piece in person.garments] for person in people]
-    rows = [
-        sorted(row, key=lambda each: (LAYER_ORDER[each.piece.layer], float(each.row[0])))
-        for row in known
-    ]
-    places = max((len(row) for row in rows), default=0)
-    places = max(places, at_least)
+    rows = [_in_order(person.garments) for person in people]
+    places = max([at_least, *(len(row.pieces) for row in rows)])
     blank = np.array([_BLANK.get(name, 0.0) for name in _COLUMNS] + [0.0] * len(REGIONS))
     numbers = np.tile(blank, (len(rows), places, 1))
     base_or_shell, instead = (np.zeros((len(rows), places), dtype=bool) for _ in range(2))
     rung = np.zeros((len(rows), places))
-    for number, (row, listed) in enumerate(zip(rows, known, strict=True)):
-        if not row:
-            continue
-        numbers[number, : len(row)] = [each.row for each in row]
-        first = _first_worn(listed, "base") | _first_worn(listed, "shell")
-        spare = _never_together(listed)
-        base_or_shell[number, : len(row)] = [each.piece.id in first for each in row]
-        instead[number, : len(row)] = [each.piece.id in spare for each in row]
-        rung[number, : len(row)] = _putting_on(row)
+    for number, row in enumerate(rows):
+        count = len(row.pieces)
+        if count:
+            numbers[number, :count] = row.numbers
+            base_or_shell[number, :count] = row.first
+            instead[number, :count] = row.instead
+            rung[number, :count] = row.rung
     figures = {name: numbers[..., place] for place, name in enumerate(_COLUMNS)}
     cover = numbers[..., len(_COLUMNS) :]
     layer = figures["layer"]
     return Wardrobes(
-        garments=tuple(tuple(each.piece for each in row) for row in rows),
+        garments=tuple(row.pieces for row in rows),
         cover=cover,
         local=figures["local"][..., None] * cover,
         clo=figures["clo"],

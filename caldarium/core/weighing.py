@@ -7,6 +7,7 @@ from itertools import combinations
 from caldarium.core.assess import PersonResult
 from caldarium.core.course import Course, Person
 from caldarium.core.group_kit import units
+from caldarium.core.load import warmers_g
 
 STEADY_OVER = 3
 """Readings in a row that must agree: judgement."""
@@ -73,6 +74,7 @@ def pack_pieces(
            bedding.hammock, under)  # fmt: skip
     listed = [(each.id, each.name, each.mass_g) for each in own if each and each.id not in worn]
     listed += [(each.id, each.name, each.mass_g) for each in person.items if not each.worn]
+    listed.append(("warmers", "warmers", warmers_g(course, person)))
     kits = {kit.id: kit.name for kit in course.group}
     listed += [(unit.kit, kits[unit.kit], unit.mass_g) for unit in units(course)
                if unit.carrier == person.id]  # fmt: skip

@@ -2,9 +2,10 @@
 
 from itertools import pairwise
 
-from caldarium.core.camp import LOFT_M, WET_KIT_M2, ShelterNight, floor_area, kit_room, width_m
+from caldarium.core.camp import ShelterNight, floor_area
 from caldarium.core.course import Person
 from caldarium.core.kit import Shelter
+from caldarium.core.shelter_faults import LOFT_M, WET_KIT_M2, kit_room, width_m
 from caldarium.core.units import Display
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 
@@ -102,15 +103,15 @@ def _section(shelter: Shelter, night: ShelterNight, width: float, display: Displ
             x = left + wide * (0.32 + 0.09 * number)
             y = _under(arch, x) + 8 + (number % 2) * 7
             parts.append(element("circle", cx=round(x, 1), cy=round(y, 1), r=2.0, class_="drop"))
-    reach = min(12 + 2.2 * night.gust, 62)
+    reach = min(12 + 2.2 * night.at_walls, 62)
     y = top + high * 0.45
-    strong = " strong" if night.gust > night.stands else ""
+    strong = " strong" if night.at_walls > night.stands else ""
     parts += [
         element("line", x1=left - 8 - reach, y1=y, x2=left - 12, y2=y, class_=f"gust{strong}",
-                stroke_width=min(1.5 + night.gust / 8, 6)),
+                stroke_width=min(1.5 + night.at_walls / 8, 6)),
         path([(left - 4, y), (left - 13, y - 6), (left - 13, y + 6)], f"gust-head{strong}",
              closed=True),
-        text(SECTION_LEFT, y - 10, f"gust {display.wind(night.gust)}", "axis"),
+        text(SECTION_LEFT, y - 10, f"gust {display.wind(night.at_walls)}", "axis"),
     ]  # fmt: skip
     return parts
 

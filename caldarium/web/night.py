@@ -184,6 +184,8 @@ def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
         parts["cot_g"] = COT_G if form["raised"] == "cot" else 0
     if "beside" in form:
         parts["beside"] = form["beside"] or None
+    if form.get("warmers", "").isdigit():
+        parts["warmers"] = int(form["warmers"])
     if "hot_bottle_l" in form:
         parts["hot_bottle_l"] = float(form["hot_bottle_l"].strip().replace(",", ".") or 0)
     changed: Bedding = bedding.altered(**parts)

@@ -1,7 +1,7 @@
 """Shelters: who sleeps in which, whether each stands each night, and what settles inside."""
 
 from functools import partial
-from typing import Annotated
+from typing import Annotated, get_args
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -10,15 +10,20 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.changes import carry_part, pitch, with_day
 from caldarium.core.course import Course, SleepRule
 from caldarium.core.explain import explain_shelter
+from caldarium.core.route import Cooking, Windbreak
 from caldarium.core.sentences import (
     course_sentence,
     damp_sentence,
     shelter_sentence,
     snow_sentence,
+    windbreak_sentence,
 )
+from caldarium.drawings.camp import camp_plan
 from caldarium.drawings.shelter import shelter_plan
 from caldarium.store.courses import Courses
+from caldarium.web.fields import Entry
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.shelter_facts import CHOICES, TICKS, entries_of, take_facts
 
 router = APIRouter()
 CAMP_TICKS = {
@@ -26,6 +31,11 @@ CAMP_TICKS = {
     "water": "water can be filled here",
 }
 """What is so at a camp, by field."""
+CAMP_CHOICES = {
+    "windbreak": ("Between tents and wind", get_args(Windbreak)),
+    "cooking": ("Stoves stand", get_args(Cooking)),
+}
+"""What is chosen at a camp, by field."""
 
 
 @router.get("/courses/{number}/shelter")
@@ -33,6 +43,13 @@ def show(
     request: Request, number: int, night: Annotated[int, Query()] = -1
 ) -> HTMLResponse:  # fmt: skip
     """Every shelter of the course on one night."""
+    return _camp_page(request, number, night)
+
+
+def _camp_page(
+    request: Request, number: int, night: int, refused: tuple[str, dict[str, Entry]] = ("", {})
+) -> HTMLResponse:
+    """The camp, with the card of one shelter as it was typed where that was refused."""
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
@@ -48,18 +65,28 @@ def show(
             "words": shelter_sentence(course, each, display),
             "damp": damp_sentence(each, display),
             "snow": snow_sentence(each),
+            "windbreak": windbreak_sentence(course, each, display),
             "steps": explain_shelter(each, display),
+            "facts": refused[1]
+            if refused[0] == each.shelter
+            else entries_of(course, shelters[each.shelter], display),
         }
         for each in result.shelters
         if each.day == day
     ]
     for tent in tents:
         tent["drawing"] = shelter_plan(tent["shelter"], tent["night"], tent["sleepers"], display)
+    camp = course.days[day].camp
+    beds = {each.person: night for each in result.people for night in each.nights
+            if night.day == day}  # fmt: skip
+    outside = [person for person in course.people if person.shelter is None]
+    whole = [(tent["shelter"], tent["night"], tent["sleepers"]) for tent in tents]
     return page(
         request, "shelter.html", held=held, course=course, days=days, day=day, tents=tents,
         catalogue=load_catalogue(), summary=course_sentence(course, result),
-        outside=[person for person in course.people if person.shelter is None],
-        unfit_days=set(unfit), camp_ticks=CAMP_TICKS,
+        outside=outside, unfit_days=set(unfit), camp_ticks=CAMP_TICKS, camp_choices=CAMP_CHOICES,
+        fact_choices=CHOICES, fact_ticks=TICKS, refused=refused[0],
+        camp_drawing=camp_plan(camp, whole, outside, beds, display) if camp else None,
         names={person.id: person.name for person in course.people},
     )  # fmt: skip
 
@@ -70,6 +97,13 @@ async def assign(request: Request, number: int) -> Response:
     form = {key: str(value) for key, value in (await request.form()).items()}
     courses = courses_of(request)
     catalogue = load_catalogue().shelters
+    if form.get("facts"):
+        entries = take_facts(courses, number, form, display_of(request))
+        if entries:
+            night = form.get("night", "")
+            day = int(night) if night.isdigit() else -1
+            return _camp_page(request, number, day, (form["facts"], entries))
+        return _back(number, form.get("night", ""))
     _camp_words(courses, number, form)
     for person in courses.get(number).course.people:
         wanted = form.get(f"in.{person.id}")
@@ -99,9 +133,11 @@ def _camp_words(courses: Courses, number: int, form: dict[str, str]) -> None:
                 carry_part, shelter=tent.id, part=part.id, carrier=wanted or None))  # fmt: skip
     night = form.get("night", "")
     if form.get("camp") and night.isdigit() and int(night) < len(course.days):
-        ticks = {name: form.get(name) == "on" for name in CAMP_TICKS}
+        said: dict[str, object] = {name: form.get(name) == "on" for name in CAMP_TICKS}
+        said |= {name: form[name] for name, (_, known) in CAMP_CHOICES.items()
+                 if form.get(name) in known}  # fmt: skip
         words = f"camp of night {int(night) + 1}"
-        courses.change(number, words, partial(_with_camp, day=int(night), ticks=ticks))
+        courses.change(number, words, partial(_with_camp, day=int(night), said=said))
     first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))
     if form.get("rule.add") and first in people and second in people and first != second:
         rule = SleepRule(kind="apart" if kind == "apart" else "together", people=(first, second))
@@ -122,11 +158,11 @@ def _without_rule(course: Course, place: int) -> Course:
     return course.altered(sleep_rules=tuple(kept))
 
 
-def _with_camp(course: Course, day: int, ticks: dict[str, bool]) -> Course:
+def _with_camp(course: Course, day: int, said: dict[str, object]) -> Course:
     here = course.days[day]
     if here.camp is None:
         return course
-    return with_day(course, day, here.altered(camp=here.camp.altered(**ticks)))
+    return with_day(course, day, here.altered(camp=here.camp.altered(**said)))
 
 
 @router.post("/courses/{number}/shelter/undo")

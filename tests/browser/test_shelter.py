@@ -21,11 +21,49 @@ def test_a_person_moves_to_another_tent_by_keys_and_back(page: Page) -> None:
 
 def test_a_sleeper_is_dragged_to_another_shelter(page: Page) -> None:
     page.goto("/courses/1/shelter?night=2")
-    page.locator('.sleeper[data-person="mirel"]').scroll_into_view_if_needed()
-    start = page.locator('.sleeper[data-person="mirel"]').bounding_box()
+    page.locator('.tent-card .sleeper[data-person="mirel"]').scroll_into_view_if_needed()
+    page.locator('.tent-card[data-shelter="dome"] h2').scroll_into_view_if_needed()
+    start = page.locator('.tent-card .sleeper[data-person="mirel"]').bounding_box()
     end = page.locator('.tent-card[data-shelter="dome"] h2').bounding_box()
     page.mouse.move(start["x"] + 20, start["y"] + start["height"] / 2)
     page.mouse.down()
     page.mouse.move(end["x"] + 40, end["y"] + 60, steps=4)
     page.mouse.up()
     expect(page.locator(".told")).to_contain_text("Mirel in dome")
+
+
+def test_the_camp_is_one_picture_that_says_its_windbreak(page: Page) -> None:
+    page.goto("/courses/1/shelter?night=2")
+    expect(page.locator("svg.camp .camp-tent")).to_have_count(4)
+    page.locator("#camp-windbreak").focus()
+    page.keyboard.type("both")
+    page.locator("#keep-camp").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator(".camp .snow-wall")).to_have_count(4)
+    expect(page.locator(".tent-card .verdict").first).to_contain_text("at its walls")
+    page.locator("#undo").click()
+    expect(page.locator(".camp .snow-wall")).to_have_count(0)
+
+
+def test_sleepers_are_dragged_in_the_picture_of_the_camp(page: Page) -> None:
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto("/courses/1/shelter?night=2")
+    start = page.locator('svg.camp .sleeper[data-person="ossi"]').bounding_box()
+    end = page.locator('svg.camp [data-shelter="dome"] .floor').bounding_box()
+    page.mouse.move(start["x"] + 20, start["y"] + start["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(end["x"] + end["width"] / 2, end["y"] + end["height"] - 4, steps=4)
+    page.mouse.up()
+    expect(page.locator(".told")).to_contain_text("Ossi in dome")
+    page.locator("#undo").click()
+    expect(page.locator("#in-ossi")).to_have_value("tunnel-west")
+
+
+def test_a_wrong_gust_is_told_on_its_card(page: Page) -> None:
+    page.goto("/courses/1/shelter?night=2")
+    card = page.locator('.tent-card[data-shelter="dome"]')
+    card.locator("summary", has_text="What is known of it").press("Enter")
+    card.locator("#dome-gust_ms").fill("breezy")
+    page.keyboard.press("Enter")
+    expect(card.locator(".error")).to_contain_text("breezy")
+    expect(card.locator("#dome-gust_ms")).to_have_value("breezy")

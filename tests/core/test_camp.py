@@ -14,16 +14,20 @@ from caldarium.core.camp import (
     BREATH,
     IN_CLOUD,
     SNOW_BEARS,
-    STAND_FREE_TO,
+    STEAM,
     floor_area,
-    kit_room,
     settling,
-    width_m,
 )
 from caldarium.core.changes import carry_part, pitch, with_day
 from caldarium.core.course import SleepRule
 from caldarium.core.load import shelter_share
-from caldarium.core.sentences import damp_sentence, shelter_sentence, snow_sentence
+from caldarium.core.sentences import (
+    damp_sentence,
+    shelter_sentence,
+    snow_sentence,
+    windbreak_sentence,
+)
+from caldarium.core.shelter_faults import STAND_FREE_TO, kit_room, width_m
 from caldarium.core.units import Display
 from caldarium.core.what_if import Dial, turned
 
@@ -65,11 +69,59 @@ def test_too_weak_too_full_and_wrongly_pegged_is_unfit(demo, demo_result) -> Non
     assert any("3 sleepers in 2 places" in each for each in nights(crowded, "light-two", 0).faults)
 
 
-def test_a_windbreak_is_named_where_it_would_do(demo) -> None:
-    close = nights(with_shelter(demo, "light-two", gust_ms=13), "light-two", 2)
-    far = nights(with_shelter(demo, "light-two", gust_ms=5), "light-two", 2)
-    assert any("behind a wall" in each for each in close.faults)
-    assert any("move camp" in each for each in far.faults)
+def camped(course, day: int, **parts):
+    """The camp at the end of a day with something else said of it."""
+    return with_day(
+        course, day, course.days[day].altered(camp=course.days[day].camp.altered(**parts))
+    )
+
+
+def test_the_least_windbreak_is_named_that_would_do(demo) -> None:
+    gust = nights(demo, "light-two", 2).gust
+    for stands, words in (
+        (0.9, "turned narrow end into it"), (0.75, "behind a wall it"),
+        (0.65, "behind a wall and turned"), (0.4, "move camp"),
+    ):  # fmt: skip
+        course = with_shelter(demo, "light-two", gust_ms=stands * gust)
+        assert any(words in each for each in nights(course, "light-two", 2).faults), words
+
+
+def test_a_windbreak_chosen_is_counted_and_told(demo) -> None:
+    open_field = nights(demo, "light-two", 2)
+    course = with_shelter(
+        demo, "light-two", gust_ms=0.65 * open_field.gust, anchors=("stones and lines",)
+    )
+    assert not nights(course, "light-two", 2).fit
+    behind = nights(camped(course, 2, windbreak="both"), "light-two", 2)
+    assert behind.fit
+    assert behind.gust == open_field.gust
+    assert behind.at_walls == pytest.approx(0.6 * open_field.gust)
+    assert behind.pressure == pytest.approx(0.36 * open_field.pressure)
+    assert any("build it as high" in each for each in behind.notes)
+    assert "at its walls" in shelter_sentence(course, behind, DISPLAY)
+    told = windbreak_sentence(course, behind, DISPLAY)
+    for left in (1.0, 0.85, 0.7, 0.6):
+        assert DISPLAY.wind(left * behind.gust) in told
+    half = nights(camped(course, 2, windbreak="narrow end into it"), "light-two", 2)
+    assert any("behind a wall and turned" in each for each in half.faults)
+
+
+def test_a_stove_inside_is_refused_in_fabric_and_steams_the_walls(demo) -> None:
+    kitchens = {
+        where: nights(camped(demo, 0, cooking=where), "dome", 0)
+        for where in ("outside", "porch", "inside")
+    }
+    assert kitchens["outside"].fit
+    assert kitchens["porch"].fit
+    assert not kitchens["inside"].fit
+    assert any("carbon monoxide" in each for each in kitchens["inside"].faults)
+    assert any("door open" in each for each in kitchens["porch"].notes)
+    settled = [kitchens[where].settled for where in kitchens]
+    assert settled == sorted(settled)
+    assert settled[0] < settled[2] <= settled[0] + STEAM
+    hut = with_shelter(demo, "dome", kind="hut")
+    assert nights(camped(hut, 0, cooking="inside"), "dome", 0).fit
+    assert nights(camped(hut, 0, windbreak="a wall"), "dome", 0).at_walls == kitchens["porch"].gust
 
 
 def test_what_stands_free_needs_no_anchors_in_a_breeze(demo) -> None:

@@ -158,6 +158,20 @@ def test_debt_wakes_a_sleeper_when_the_night_gets_too_cold(demo_result) -> None:
     assert min(cold.air) == pytest.approx(cold.low, abs=0.3)
 
 
+def test_warmers_heat_weigh_and_are_carried_out(demo, demo_result) -> None:
+    person = with_bedding(demo.people[2], warmers=3)
+    course = with_person(demo, person)
+    warmed, plain = (each.people[2] for each in (assess(course), demo_result))
+    night, cold = warmed.nights[2], plain.nights[2]
+    assert night.debt < cold.debt or night.wakes > cold.wakes
+    assert night.debts[-1] <= cold.debts[-1]
+    nights = sum(day.camp is not None for day in demo.days)
+    more = [a - b for a, b in zip(warmed.load.by_day, plain.load.by_day, strict=True)]
+    assert more == pytest.approx([3 * 0.045 * nights] * len(more))
+    hours = np.array([0.0, 7.9, 8.1])
+    assert bedding.warmer_watts(np.array(3.0), hours).tolist() == [6.0, 6.0, 0.0]
+
+
 def test_a_hot_bottle_delays_the_cold(demo, demo_result) -> None:
     person = with_bedding(demo.people[2], hot_bottle_l=1.0)
     after = assess(with_person(demo, person)).people[2].nights[2]

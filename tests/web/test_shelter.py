@@ -61,6 +61,25 @@ def test_parts_wishes_and_insects_are_kept_and_taken_back(client, courses) -> No
     assert courses.get(1).course.days[0].camp.water
 
 
+def test_the_whole_camp_is_one_picture_that_says_what_was_chosen(client, courses) -> None:
+    shown = client.get("/courses/1/shelter?night=2").text
+    camp = shown[shown.index('class="cut tent camp"') :].split("</svg>")[0]
+    people = courses.get(1).course.people
+    assert all(f'data-person="{person.id}"' in camp for person in people)
+    assert camp.count("data-shelter=") == 4
+    assert "snow-wall" not in camp
+    form = {"night": "2", "camp": "1", "water": "on", "windbreak": "both", "cooking": "porch"}
+    shown = client.post("/courses/1/shelter", data=form).text
+    assert "snow-wall" in shown
+    assert "Cooking in the porch" in shown
+    here = courses.get(1).course.days[2].camp
+    assert (here.windbreak, here.cooking) == ("both", "porch")
+    client.post("/courses/1/shelter", data=form | {"windbreak": "a hedge", "in.wren": ""})
+    assert courses.get(1).course.days[2].camp.windbreak == "both"
+    shown = client.get("/courses/1/shelter?night=2").text
+    assert 'data-shelter=""' in shown
+
+
 @pytest.mark.parametrize("form", [
     {"part.tunnel-east.poles": "nobody"}, {"part.tunnel-east.chimney": "runa"},
     {"rule.a": "runa", "rule.b": "runa", "rule.add": "1"}, {"rule.drop": "7"},
@@ -69,3 +88,36 @@ def test_parts_wishes_and_insects_are_kept_and_taken_back(client, courses) -> No
 def test_nonsense_about_the_camp_changes_nothing(client, courses, form) -> None:
     assert client.post("/courses/1/shelter", data=form).status_code == 200
     assert courses.get(1).revision == 1
+
+
+FACTS = {"night": "2", "facts": "light-two", "net": "on", "condition": "worn"}
+
+
+def test_what_is_known_of_a_shelter_is_typed_and_counts(client, courses) -> None:
+    form = FACTS | {"gust_ms": "40 mph", "gust_known": "by its maker", "porch_m2": "1.5"}
+    shown = client.post("/courses/1/shelter", data=form).text
+    tent = next(each for each in courses.get(1).course.shelters if each.id == "light-two")
+    assert tent.gust_ms == pytest.approx(40 * 0.44704)
+    assert (tent.gust_known, tent.condition, tent.porch_m2) == ("by its maker", "worn", 1.5)
+    assert tent.net and not tent.inner_first
+    assert 'value="40 mph"' in shown
+    assert "pitch it once before it is needed" in shown
+    client.post("/courses/1/shelter", data=FACTS | {"porch_m2": "", "gust_ms": "40 mph"})
+    tent = next(each for each in courses.get(1).course.shelters if each.id == "light-two")
+    assert tent.porch_m2 is None
+
+
+@pytest.mark.parametrize(("field", "text", "message"), [
+    ("gust_ms", "strong", "strong"), ("gust_ms", "", "type a number"), ("gust_ms", "500 m/s", "80"),
+    ("length_m", "2.2 kg", "kg"), ("porch_m2", "-3", "0"), ("wall_mm", "many", "many"),
+])  # fmt: skip
+def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text, message) -> None:
+    form = FACTS | {"height_m": "1.25 m", field: text}
+    shown = client.post("/courses/1/shelter", data=form).text
+    assert courses.get(1).revision == 1
+    card = shown[shown.index('name="facts" value="light-two"') :].split("</form>")[0]
+    error = card[card.index('role="alert"') :].split("</p>")[0]
+    assert message in error
+    assert f'id="light-two-{field}-error"' in card
+    assert 'value="1.25 m"' in card
+    assert f'value="{text}"' in card

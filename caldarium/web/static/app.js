@@ -120,12 +120,12 @@
   document.addEventListener("pointerup", (event) => {
     if (!sleeper) return;
     const { person } = sleeper.dataset;
-    const from = sleeper.closest(".tent-card");
+    const from = sleeper.closest("[data-shelter]")?.dataset.shelter;
     sleeper.classList.remove("held");
     sleeper = null;
-    const onto = document.elementFromPoint(event.clientX, event.clientY)?.closest(".tent-card");
+    const onto = document.elementFromPoint(event.clientX, event.clientY)?.closest("[data-shelter]");
     const form = document.getElementById("who-where");
-    if (!onto || onto === from || !form) return;
+    if (from === undefined || !onto || onto.dataset.shelter === from || !form) return;
     form.elements[`in.${person}`].value = onto.dataset.shelter;
     form.requestSubmit();
   });
