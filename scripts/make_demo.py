@@ -78,7 +78,7 @@ GROUP = (
     GroupKit(id="stove", name="stove, burner and pot", mass_g=820, per=3, of="head",
              purpose="food and water"),
     GroupKit(id="gas", name="gas can", mass_g=205, number=2, per=3, of="head",
-             purpose="food and water"),
+             purpose="food and water", fly="never"),
     GroupKit(id="group-aid", name="group first aid kit", mass_g=940, purpose="safety",
              with_whom="wren"),
     GroupKit(id="repair", name="repair kit", mass_g=260, purpose="safety", with_whom="hale"),
@@ -86,7 +86,7 @@ GROUP = (
              purpose="safety"),
     GroupKit(id="shovel", name="shovel", mass_g=620, per=5, of="head", purpose="safety"),
     GroupKit(id="messenger", name="satellite messenger", mass_g=110, purpose="safety",
-             with_whom="hale"),
+             with_whom="hale", fly="cabin only"),
 )  # fmt: skip
 
 

@@ -124,6 +124,11 @@ class Course(Value):
     rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")
     budget_share: float = Field(default=0.25, gt=0, le=0.8, description="of body mass, skin out")
     limit_share: float = Field(default=0.3, gt=0, le=1.0, description="of body mass, skin out")
+    group_budget_kg: float | None = Field(
+        default=None, gt=0, le=600, description="of the group's kit together [kg]"
+    )
+    hold_kg: float | None = Field(default=None, ge=0, le=100, description="hold bag by air [kg]")
+    cabin_kg: float | None = Field(default=None, ge=0, le=40, description="cabin bag by air [kg]")
     sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
     wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(

@@ -117,7 +117,7 @@ def additions(
     added = [piece for piece in pieces if _has_place(person, piece)]
     variants = [person, *(_with(person, piece) for piece in added)]
     whole = _fullest(course, moment, variants, [state] * len(variants))
-    slope = _need_slope(course, person, moment, state)
+    slope = need_slope(course, person, moment, state)
     before = float(whole[0])
     found = [
         Addition(
@@ -252,8 +252,8 @@ def _fullest(
     return worth(dress, fullest, air).whole[:, 0, 0] / CLO
 
 
-def _need_slope(course: Course, person: Person, moment: Moment, state: MomentState) -> float:
-    """Growth of the minimal need for each kelvin colder [clo/K]."""
+def need_slope(course: Course, person: Person, moment: Moment, state: MomentState) -> float:
+    """Growth of the minimal need for each kelvin colder [clo/K]. Source: ISO 11079:2007."""
     where = _cell_air(course, moment, (person,), (state,), wardrobes((person,))).where
     steps = np.array([[0.0, -1.0]])
     colder = cold.Exposure(

@@ -11,11 +11,13 @@ from caldarium.core.kit import (
     Bag,
     Cost,
     Cover,
+    Fly,
     Garment,
     Hammock,
     Item,
     Label,
     Liner,
+    Litres,
     Pad,
     Shelter,
 )
@@ -25,7 +27,6 @@ from caldarium.core.value import Grams, Name, Value
 
 Owner = Literal["school", "member", "hire", "buy on arrival", "borrowed"]
 Condition = Literal["new", "good", "worn", "to mend", "unfit"]
-Fly = Literal["anywhere", "hold only", "never"]
 Tag = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^\S(.*\S)?$")]
 Kit = Garment | Bag | Pad | Liner | Cover | Hammock | Shelter | Item
 OUNCE, POUND = 28.349523125, 453.59237
@@ -56,6 +57,7 @@ class Stored(Value):
     width_cm: float | None = Field(default=None, ge=30, le=300)
     fits_to_m: float | None = Field(default=None, ge=1.2, le=2.4)
     capacity_l: float | None = Field(default=None, ge=0, le=200)
+    packed_l: Litres | None = None
     net_g: float | None = Field(default=None, ge=0, le=20000, description="content, without can")
     kcal: float | None = Field(default=None, ge=0, le=50000)
     nights_used: int = Field(default=0, ge=0, le=5000)
@@ -203,8 +205,11 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
         return Item(
             id=identifier, name=piece.name, mass_g=piece.mass_g,
             purpose=KINDS[piece.kind].purpose, spoils_below_c=piece.spoils_below_c,
-            apart=piece.kind in ("teaching", "electronics"),
+            apart=piece.kind in ("teaching", "electronics"), fly=piece.fly,
+            packed_l=piece.packed_l,
         )  # fmt: skip
+    if piece.packed_l is not None and isinstance(base, Garment | Bag | Pad):
+        own["packed_l"] = piece.packed_l
     return base.altered(**own)
 
 

@@ -49,6 +49,10 @@ LOFTIEST = 100.0
 """Loft beyond any garment [mm], and the end of the garment formula's line here."""
 
 
+Fly = Literal["anywhere", "hold only", "cabin only", "never"]
+Litres = Annotated[float, Field(ge=0, le=200, description="room it takes packed [L]")]
+
+
 class Garment(Value):
     """A piece of clothing: its warmth tabulated or from a ruler, by region of the body."""
 
@@ -74,6 +78,7 @@ class Garment(Value):
     always: bool = Field(default=False, description="worn at every waking moment")
     only_at_camp: bool = Field(default=False, description="goes on or off with the boots off")
     only_asleep: bool = Field(default=False, description="kept dry for the bag")
+    packed_l: Litres | None = None
     cost: Cost | None = None
     source: str = Field(default="", max_length=200, description="where the warmth comes from")
 
@@ -134,6 +139,7 @@ class Bag(Value):
     nights_used: int = Field(default=0, ge=0, le=5000)
     washes: int = Field(default=0, ge=0, le=200)
     fill: Fill = Field(default="down", description="what damp does to it")
+    packed_l: Litres | None = None
     cost: Cost | None = None
 
 
@@ -146,6 +152,7 @@ class Pad(Value):
     mass_g: Grams
     length: Literal["full", "torso"] = "full"
     width_cm: float | None = Field(default=None, ge=30, le=200)
+    packed_l: Litres | None = None
     cost: Cost | None = None
 
 
@@ -277,6 +284,7 @@ class GroupKit(Value):
     name: Name
     mass_g: Grams
     purpose: Purpose = "group"
+    fly: Fly = Field(default="anywhere", description="how it may travel by air")
     number: int = Field(default=1, ge=1, le=40)
     per: int = Field(default=1, ge=1, le=40)
     of: Literal["party", "head", "rope", "tent"] = "party"
@@ -295,6 +303,8 @@ class Item(Value):
     name: Name
     mass_g: Grams
     purpose: Purpose
+    fly: Fly = Field(default="anywhere", description="how it may travel by air")
+    packed_l: Litres | None = None
     worn: bool = False
     spoils_below_c: float | None = Field(
         default=None, ge=-60, le=20, description="must not get colder than this at night [°C]"

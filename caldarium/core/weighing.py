@@ -6,8 +6,7 @@ from itertools import combinations
 
 from caldarium.core.assess import PersonResult
 from caldarium.core.course import Course, Person
-from caldarium.core.group_kit import units
-from caldarium.core.load import warmers_g
+from caldarium.core.packing import packing_list
 
 STEADY_OVER = 3
 """Readings in a row that must agree: judgement."""
@@ -68,20 +67,12 @@ def pack_pieces(
     Source: the plan's own pieces.
     """
     worn = next((state.worn for state in found.moments if state.kind == "moving"), ())
-    bedding = person.bedding
-    under = bedding.hammock.underquilt if bedding.hammock else None
-    own = (*person.garments, *person.pads, person.bag, bedding.over, bedding.liner, bedding.cover,
-           bedding.hammock, under)  # fmt: skip
-    listed = [(each.id, each.name, each.mass_g) for each in own if each and each.id not in worn]
-    listed += [(each.id, each.name, each.mass_g) for each in person.items if not each.worn]
-    listed.append(("warmers", "warmers", warmers_g(course, person)))
-    kits = {kit.id: kit.name for kit in course.group}
-    listed += [(unit.kit, kits[unit.kit], unit.mass_g) for unit in units(course)
-               if unit.carrier == person.id]  # fmt: skip
-    for shelter in course.shelters:
-        listed += [(part.id, f"{part.name} of {shelter.name}", part.mass_g)
-                   for part in shelter.parts if part.carried_by == person.id]  # fmt: skip
-    return [each for each in listed if each[2] > 0]
+    worn = {*worn, *(item.id for item in person.items if item.worn)}
+    return [
+        (line.id, line.name, line.grams)
+        for line in packing_list(course, person)
+        if line.id not in worn and line.grams > 0 and line.kind not in ("share", "provisions")
+    ]  # fmt: skip
 
 
 def check_pack(

@@ -5,11 +5,12 @@ Columns, in any order; `name`, `kind` and `mass` are needed, and a `tag` to chan
     tag, name, kind, owner, owner name, count, size, condition, checked (2026-09-21)
     mass             [g, kg, oz, lb], also as 1 lb 3 oz
     cost             a number in the school's own money
-    fly              anywhere, hold only, never
+    fly              anywhere, hold only, cabin only, never
     like             id of the catalogue's piece it is like
     label            comfort, limit, maker's number; label temperature [°C, °F]
     r-value          [°F ft² h/BTU]; clo; thickness [mm, in]; width [cm, in]; fits to [m, ft]
-    capacity         [L, ml, fl oz]; net [g, oz]; kcal; nights used; washes; spoils below [°C, °F]
+    capacity         [L, ml, fl oz]; packed [L, ml]; net [g, oz]; kcal; nights used; washes
+    spoils below     [°C, °F]
     retired          yes or no
 
 A unit stands in the header, as `mass (oz)` or `width [in]`, or in the cell. An empty cell is no
@@ -56,6 +57,7 @@ COLUMNS: dict[str, tuple[str, str]] = {
     "width": ("width_cm", "depth"),
     "fits to": ("fits_to_m", "height"),
     "capacity": ("capacity_l", "volume"),
+    "packed": ("packed_l", "volume"),
     "net": ("net_g", "mass"),
     "kcal": ("kcal", "number"),
     "nights used": ("nights_used", "whole"),
@@ -66,7 +68,7 @@ COLUMNS: dict[str, tuple[str, str]] = {
 """Columns by header: the field, and how a cell is read."""
 _UNITS = {
     "mass_g": "g", "label_c": "°C", "thickness_mm": "mm", "width_cm": "cm", "fits_to_m": "m",
-    "capacity_l": "L", "net_g": "g", "spoils_below_c": "°C",
+    "capacity_l": "L", "packed_l": "L", "net_g": "g", "spoils_below_c": "°C",
 }  # fmt: skip
 _HEADER = re.compile(r"^(?P<name>[^\[(]*?)\s*(?:[\[(]\s*(?P<unit>[^\])]*?)\s*[\])])?$")
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")

@@ -19,6 +19,7 @@ from caldarium.web import (
     courses,
     gpx,
     group,
+    lists,
     load,
     night,
     outfits,
@@ -73,7 +74,7 @@ def create_app(database: Path) -> FastAPI:
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
         courses, bench, route, sources, gpx, group, outfits, night, shelter, story, people, climate,
-        store, load, weigh,
+        store, load, lists, weigh,
     ):  # fmt: skip
         app.include_router(room.router)
 

@@ -39,7 +39,7 @@ router = APIRouter()
 PAGE = 50
 KEPT_FILES = 4
 ALWAYS = ("tag", "name", "kind", "mass", "count", "owner", "owner name", "size", "condition",
-          "checked", "cost", "fly")  # fmt: skip
+          "checked", "cost", "packed", "fly")  # fmt: skip
 OPTIONS = {
     "kind": tuple(KINDS), "owner": get_args(Owner), "condition": get_args(Condition),
     "fly": get_args(Fly), "label": get_args(Label),
