@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import timedelta
 
 from caldarium.core.course import Course, Person
+from caldarium.core.group_kit import units
 from caldarium.core.idle import Line, Matters
 from caldarium.core.load import Load
 from caldarium.core.provisions import DayNeed, hungriest
@@ -95,6 +96,21 @@ def split_sentence(course: Course, split: Split) -> str:
         f"By {fairness}: {names[high]} is fullest at {split.fullness[high]:.0%} {_OF[fairness]}, "
         f"{names[low]} least at {split.fullness[low]:.0%}; {sure}."
     )
+
+
+def group_sentence(course: Course, display: Display) -> str:
+    """What the group's kit weighs together, against its budget where there is one.
+
+    Source: sums of weighed masses; the budget is the user's own.
+    """
+    whole = sum(unit.mass_g for unit in units(course)) / 1000
+    told = f"The group's kit weighs {display.load(whole)}"
+    if course.group_budget_kg is None:
+        return f"{told}."
+    spare = course.group_budget_kg - whole
+    if spare < 0:
+        return f"{told}, {display.load(-spare)} over its budget."
+    return f"{told}, {display.load(spare)} below its budget."
 
 
 def ledger_sentence(course: Course, lines: Sequence[Line], display: Display) -> str:

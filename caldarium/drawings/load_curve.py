@@ -1,7 +1,8 @@
 """Loads over the course's hours: one person's stacked by purpose beside the budget, and all side
 by side."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import timedelta
 
 from caldarium.core.course import Course, Person
@@ -90,12 +91,32 @@ def _steps(
     return [*found, (last, values[-1])]
 
 
+@dataclass(frozen=True)
+class Chip:
+    """One piece of the group's kit on a back: what the form calls it, its name and mass [g]."""
+
+    key: str
+    name: str
+    grams: float
+
+
+FINEST_CHIP_G = 12.0
+"""Grams of shared kit to a pixel of a chip's width, where nobody carries much of it."""
+
+
 def party_shelf(
     people: Sequence[tuple[Person, Load]], chosen: str, display: Display, address: str, *,
-    worn: bool, apart: bool,
+    worn: bool, apart: bool, shared: Mapping[str, Sequence[Chip]] | None = None,
 ) -> Svg:  # fmt: skip
-    """Everybody's heaviest hour side by side, against budget and limit as shares of body mass."""
-    width, row, left, right = 420.0, 21.0, 92.0, 330.0
+    """Everybody's heaviest hour side by side, against budget and limit as shares of body mass, and
+    the shared pieces on each back; those under "" are split evenly."""
+    width, row, left, right = 420.0, 40.0 if shared else 21.0, 92.0, 330.0
+    shared = shared or {}
+    room = width - left - 6
+    chip_g = max(
+        FINEST_CHIP_G,
+        *(sum(c.grams for c in chips) / (room - 9 * len(chips)) for chips in shared.values()),
+    )  # fmt: skip
     shares = [(person, max(load.totals(worn=worn, apart=apart)), load) for person, load in people]
     most = max(1.0, *(max(total, load.budget) / load.limit for _, total, load in shares)) * 1.08
     parts: list[Svg] = []
@@ -108,10 +129,10 @@ def party_shelf(
         body = f"{total / load.body_mass:.0%}"
         words = title(f"{person.name}: {display.load(total)}, {body} of body mass")
         inside = [
-            words, rect(left, y, total * scale, row - 6, f"back {MARKS[standing]}"),
-            line(left + load.budget * scale, y - 2, left + load.budget * scale, y + row - 4,
+            words, rect(left, y, total * scale, 15, f"back {MARKS[standing]}"),
+            line(left + load.budget * scale, y - 2, left + load.budget * scale, y + 17,
                  "budget-line budget"),
-            line(left + load.limit * scale, y - 2, left + load.limit * scale, y + row - 4,
+            line(left + load.limit * scale, y - 2, left + load.limit * scale, y + 17,
                  "budget-line limit"),
             text(left - 6, y + 11, person.name.split()[0],
                  "who chosen" if person.id == chosen else "who", "end"),
@@ -119,10 +140,40 @@ def party_shelf(
         ]  # fmt: skip
         if standing != "within budget":
             inside.append(text(left + 5, y + 11, standing, "word"))
-        parts.append(element("a", *inside, href=f"{address}&person={person.id}",
-                             class_="back-row", aria_label=f"{person.name}, {body}"))  # fmt: skip
+        parts.append(element(
+            "g",
+            rect(0, y - 3, width, row, "onto"),
+            element("a", *inside, href=f"{address}&person={person.id}", class_="back-row",
+                    aria_label=f"{person.name}, {body}"),
+            *_chips(shared.get(person.id, ()), left, y + 17, chip_g, display),
+            data_back=person.id,
+        ))  # fmt: skip
+    below = 22 + row * len(people)
+    if "" in shared:
+        parts.append(element(
+            "g", rect(0, below - 3, width, row, "onto"),
+            text(left - 6, below + 12, "all evenly", "who", "end"),
+            *_chips(shared[""], left, below, chip_g, display), data_back="",
+        ))  # fmt: skip
+        below += row
     parts.append(text(left, 12, "heaviest hour, against budget and limit", "axis"))
     label = "Everybody's heaviest hour beside their budget and limit."
-    return drawing(
-        width, 28 + row * len(people), label, *parts, class_="cut party-loads", role="group"
-    )
+    return drawing(width, below + 6, label, *parts, class_="cut party-loads", role="group")
+
+
+def _chips(
+    chips: Sequence[Chip], left: float, y: float, chip_g: float, display: Display
+) -> list[Svg]:
+    """Shared pieces by mass, so many grams to a pixel, to be dragged to another back."""
+    found: list[Svg] = []
+    x = left
+    for chip in chips:
+        wide = max(chip.grams / chip_g, 7.0)
+        words = title(f"{chip.name}, {display.mass(chip.grams)}")
+        inside = [words, rect(x, y, wide, 14, "chip-body", rx=3.0)]
+        short = chip.name.split(",")[0].split()[0]
+        if wide >= 6.4 * len(short) + 4:
+            inside.append(text(x + 4, y + 10.5, short, "chip-name"))
+        found.append(element("g", *inside, class_="chip", data_unit=chip.key))
+        x += wide + 2
+    return found

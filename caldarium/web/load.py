@@ -6,12 +6,14 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.changes import find_person
+from caldarium.core.course import Course
 from caldarium.core.explain_load import explain_load, explain_provisions, explain_split
 from caldarium.core.group_kit import units, wanted
 from caldarium.core.idle import ledger, when_idle_matters
 from caldarium.core.load_hours import dry_stretches
 from caldarium.core.load_sentences import (
     dry_sentence,
+    group_sentence,
     ledger_sentence,
     load_hours_sentence,
     matters_sentence,
@@ -23,7 +25,7 @@ from caldarium.core.provisions import day_needs
 from caldarium.core.sentences import course_sentence
 from caldarium.core.share import FAIRNESS, split_of
 from caldarium.core.worst import heaviest_laden
-from caldarium.drawings.load_curve import load_curve, party_shelf
+from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
 from caldarium.web.load_edit import (
     KIT,
     PARTY,
@@ -31,6 +33,7 @@ from caldarium.web.load_edit import (
     RATIONS,
     RULES,
     apply_load_edit,
+    handed_over,
     party_texts,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
@@ -43,14 +46,17 @@ router = APIRouter()
 def show(
     request: Request, number: int, person: Annotated[str, Query()] = "",
     worn: Annotated[str, Query()] = "in", apart: Annotated[str, Query()] = "in",
+    beside: Annotated[str, Query()] = "",
 ) -> HTMLResponse:  # fmt: skip
-    """One person's load by hour, everybody's side by side, shared kit and the ledger."""
-    return _load_page(request, number, person, worn, apart)
+    """One person's load by hour, everybody's side by side, shared kit and the ledger; beside it
+    the load of whoever gave or took a piece."""
+    return _load_page(request, number, person, worn, apart, beside)
 
 
 def _load_page(
     request: Request, number: int, person: str, worn: str = "in", apart: str = "in",
-    errors: dict[str, str] | None = None, form: dict[str, str] | None = None, message: str = "",
+    beside: str = "", errors: dict[str, str] | None = None, form: dict[str, str] | None = None,
+    message: str = "",
 ) -> HTMLResponse:  # fmt: skip
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
@@ -65,11 +71,18 @@ def _load_page(
     lines = ledger(course, result, member, found, display)
     needs = day_needs(course, result, member, found)
     split = split_of(course, result, FAIRNESS[0]) if course.group else None
+    other = next(((member, load) for member, load in loads
+                  if member.id == beside and beside != who), None)  # fmt: skip
     return page(
         request, "load.html", held=held, course=course, person=member,
         summary=course_sentence(course, result), message=message, worn=worn, apart=apart,
         curve=load_curve(course, member, found.load, display, **school),
-        party=party_shelf(loads, who, display, address, **school),
+        party=party_shelf(loads, who, display, address, shared=_chips(course), **school),
+        beside=other and {
+            "name": other[0].name, "words": load_hours_sentence(other[1], display, **school),
+            "curve": load_curve(course, *other, display, **school),
+        },
+        group_words=group_sentence(course, display),
         party_words=party_sentence([load for _, load in loads], display, **school),
         words=load_hours_sentence(found.load, display, **school),
         dry=dry_sentence(course, dry_stretches(course, member, result.timeline), display),
@@ -87,6 +100,16 @@ def _load_page(
         split_words=split_sentence(course, split) if split else "",
         split_steps=explain_split(course, split, display) if split else [],
     )  # fmt: skip
+
+
+def _chips(course: Course) -> dict[str, list[Chip]]:
+    """The group's kit by who carries it, what nobody was given under an empty name."""
+    kits = {kit.id: kit.name for kit in course.group}
+    found: dict[str, list[Chip]] = {}
+    for unit in units(course):
+        chip = Chip(f"{unit.kit}.{unit.place}", kits[unit.kit], unit.mass_g)
+        found.setdefault(unit.carrier or "", []).append(chip)
+    return found
 
 
 @router.get("/courses/{number}/load/matters")
@@ -107,13 +130,16 @@ async def change(request: Request, number: int) -> Response:
     """Whatever of the load the form changes, one step each."""
     form = {key: str(value) for key, value in (await request.form()).items()}
     courses = courses_of(request)
-    result = assessed(request, number, courses.get(number).course)
+    course = courses.get(number).course
+    result = assessed(request, number, course)
     errors, message = apply_load_edit(courses, number, form, display_of(request), result)
     who, worn, apart = (form.get(name, "") for name in ("person", "worn", "apart"))
     if errors or message:
-        return _load_page(request, number, who, worn, apart, errors, form if errors else None,
-                          message)  # fmt: skip
-    query = f"person={who}&worn={worn}&apart={apart}"
+        return _load_page(request, number, who, worn, apart, "", errors,
+                          form if errors else None, message)  # fmt: skip
+    given, taken = handed_over(course, courses.get(number).course)
+    query = f"person={taken or given or who}&worn={worn}&apart={apart}"
+    query += f"&beside={given}" if given and taken else ""
     return RedirectResponse(f"/courses/{number}/load?{query}", status_code=303)
 
 

@@ -26,8 +26,10 @@ PARTY = {
     "limit_share": (Field("limit_share", "Limit, of body mass", "percent"), 100.0),
     "boiled_l_a_day": (Field("boiled_l_a_day", "Boiled a head and night", "volume"), 1.0),
     "rope_of": (Field("rope_of", "People on a rope", "number"), 1.0),
+    "group_budget_kg": (Field("group_budget_kg", "Group kit's budget", "body"), 1.0),
 }
 """Figures of the whole party: the field, and what a typed figure is of the course's own."""
+PARTY_MAY_BE_EMPTY = {"group_budget_kg"}
 KIT = (
     Field("kit_mass", "Mass of one", "mass", "as 1 lb 3 oz or 540 g"),
     Field("kit_number", "How many", "number"),
@@ -41,8 +43,9 @@ Errors = dict[str, str]
 
 def party_texts(course: Course, display: Display) -> dict[str, str]:
     """What stands in the party's fields."""
+    values = {name: getattr(course, name) for name in PARTY}
     return {
-        name: written(getattr(course, name) * scale, field.kind, display)
+        name: "" if values[name] is None else written(values[name] * scale, field.kind, display)
         for name, (field, scale) in PARTY.items()
     }
 
@@ -109,6 +112,18 @@ def _give(courses: Courses, number: int, form: Mapping[str, str]) -> None:
         courses.change(number, words, partial(
             carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True)
         )  # fmt: skip
+
+
+def handed_over(before: Course, after: Course) -> tuple[str, str]:
+    """Who gave and who took the one piece of the group's kit that changed backs; empty for nobody,
+    and where none or several did."""
+    then = {(unit.kit, unit.place): unit.carrier for unit in units(before)}
+    moved = [
+        (then.get((unit.kit, unit.place)), unit.carrier)
+        for unit in units(after)
+        if then.get((unit.kit, unit.place), unit.carrier) != unit.carrier
+    ]
+    return (moved[0][0] or "", moved[0][1] or "") if len(moved) == 1 else ("", "")
 
 
 def _read(
@@ -195,10 +210,17 @@ def _party(
         for name, (field, _) in PARTY.items()
         if form.get(name, before[name]).strip() != before[name]
     )
-    values, errors = _read(form, told, display)
+    gone = {
+        field.name
+        for field in told
+        if field.name in PARTY_MAY_BE_EMPTY and not form.get(field.name, "").strip()
+    }
+    left = tuple(field for field in told if field.name not in gone)
+    values, errors = _read(form, left, display)
     if errors:
         return errors
-    parts = {name: value / PARTY[name][1] for name, value in values.items()}
+    parts: dict[str, float | None] = dict.fromkeys(gone)
+    parts |= {name: value / PARTY[name][1] for name, value in values.items()}
     try:
         courses.change(number, "the party's figures", lambda now: now.altered(**parts))
     except ValidationError as fault:

@@ -61,7 +61,7 @@ def test_caps_by_air_are_kept_and_wrong_ones_told_where_typed(client, courses) -
         shown = client.post(ADDRESS, data={"person": "runa", "hold_kg": text}).text
         assert courses.get(1).revision == before
         assert f'value="{text}"' in shown
-        error = shown[shown.index('id="hold_kg-error"'):].split("</p>")[0]
+        error = shown[shown.index('id="hold_kg-error"') :].split("</p>")[0]
         assert message in error or "0" in error
 
 

@@ -102,3 +102,34 @@ def test_nonsense_changes_nothing(client, courses, form) -> None:
 
 def test_the_caution_that_matters_is_asked_for(client) -> None:
     assert "standard deviations" in client.get("/courses/1/load/matters").text
+
+
+def test_a_piece_handed_over_shows_both_loads(client, courses) -> None:
+    client.post("/courses/1/load", data={"person": "runa", "act": "split"})
+    kit = next(each for each in units(courses.get(1).course) if each.kit == "stove")
+    taker = "lumi" if kit.carrier != "lumi" else "runa"
+    form = {"person": "runa", f"carry.stove.{kit.place}": taker}
+    answer = client.post("/courses/1/load", data=form)
+    assert f"person={taker}" in str(answer.url)
+    assert f"beside={kit.carrier}" in str(answer.url)
+    giver = next(each.name for each in courses.get(1).course.people if each.id == kit.carrier)
+    assert f"Beside it: {giver}" in answer.text
+    assert answer.text.count("load-curve") == 2
+    assert f'data-back="{taker}"' in answer.text
+    assert answer.text.count('class="chip"') == len(units(courses.get(1).course))
+
+
+def test_the_group_has_a_budget_of_its_own(client, courses) -> None:
+    whole = sum(each.mass_g for each in units(courses.get(1).course)) / 1000
+    form = {"person": "runa", "act": "party", "group_budget_kg": f"{whole - 1:.2f} kg"}
+    shown = client.post("/courses/1/load", data=form).text
+    assert "1.0 kg over its budget" in shown
+    shown = client.post("/courses/1/load", data=form | {"group_budget_kg": "40 lb"}).text
+    assert "below its budget" in shown
+    client.post("/courses/1/load", data=form | {"group_budget_kg": ""})
+    assert courses.get(1).course.group_budget_kg is None
+    before = courses.get(1).revision
+    shown = client.post("/courses/1/load", data=form | {"group_budget_kg": "lots"}).text
+    assert "lots" in shown
+    assert "is not a number" in shown
+    assert courses.get(1).revision == before

@@ -130,6 +130,27 @@
     form.requestSubmit();
   });
 
+  // A shared piece is dragged to another back; the choice in the table does the same.
+  let chip = null;
+  document.addEventListener("pointerdown", (event) => {
+    chip = event.target.closest(".chip");
+    if (!chip) return;
+    chip.classList.add("held");
+    event.preventDefault();
+  });
+  document.addEventListener("pointerup", (event) => {
+    if (!chip) return;
+    const { unit } = chip.dataset;
+    const from = chip.closest("[data-back]");
+    chip.classList.remove("held");
+    chip = null;
+    const onto = document.elementFromPoint(event.clientX, event.clientY)?.closest("[data-back]");
+    const form = document.getElementById("share");
+    if (!onto || onto === from || !form) return;
+    form.elements[`carry.${unit}`].value = onto.dataset.back;
+    form.requestSubmit(document.getElementById("carry"));
+  });
+
   // A click on a recorded way adds a cut to the field, for the user to send.
   document.addEventListener("click", (event) => {
     const way = event.target.closest("svg.way");
