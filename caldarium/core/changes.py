@@ -285,7 +285,9 @@ def set_pads(person: Person, pads: list[Pad]) -> Person:
     return bare
 
 
-def carry_part(course: Course, shelter: str, part: str, carrier: str | None) -> Course:
+def carry_part(
+    course: Course, shelter: str, part: str, carrier: str | None, *, by_hand: bool = True
+) -> Course:
     """The course with a part of a shelter carried by somebody named, or split evenly again.
 
     Raises:
@@ -297,7 +299,8 @@ def carry_part(course: Course, shelter: str, part: str, carrier: str | None) -> 
     if tent is None or all(each.id != part for each in tent.parts):
         raise KeyError(part)
     parts = tuple(
-        each.altered(carried_by=carrier) if each.id == part else each for each in tent.parts
+        each.altered(carried_by=carrier, by_hand=by_hand) if each.id == part else each
+        for each in tent.parts
     )
     altered = tent.altered(parts=parts)
     shelters = tuple(altered if each.id == shelter else each for each in course.shelters)

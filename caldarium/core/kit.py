@@ -229,6 +229,7 @@ class Part(Value):
     name: Name
     mass_g: Grams
     carried_by: Identifier | None = None
+    by_hand: bool = Field(default=True, description="whether its carrier was the user's choice")
 
 
 class Shelter(Value):

@@ -84,6 +84,21 @@ class Load:
         return "over budget" if kilograms > self.budget else "within budget"
 
 
+def part_grams(course: Course) -> dict[str, float]:
+    """What each person carries of shelters that have parts, part by part [g].
+
+    Source: sums of weighed masses; a part that nobody was given is split between the sleepers.
+    """
+    found = {person.id: 0.0 for person in course.people}
+    for shelter in course.shelters:
+        sleepers = [person.id for person in course.people if person.shelter == shelter.id]
+        for part in shelter.parts:
+            backs = [part.carried_by] if part.carried_by in found else sleepers
+            for back in backs:
+                found[str(back)] += part.mass_g / len(backs)
+    return found
+
+
 def shelter_share(course: Course, person: Person) -> float:
     """A person's part of the shelters [g]: parts given to them by hand, and an even share of the
     rest of the shelter they sleep in.

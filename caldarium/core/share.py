@@ -1,4 +1,4 @@
-"""The group's kit split fairly between people, by a solver, with reasons.
+"""The group's kit and the parts of shelters split fairly between people, by a solver, with reasons.
 
 Kit shared out to the gram would fill the emptiest backs to one level, measured by what each owner
 can carry; who is above that level already gets none. Of whole pieces, the split is taken in which
@@ -13,9 +13,11 @@ import highspy
 import numpy as np
 
 from caldarium.core.assess import Assessment
+from caldarium.core.changes import carry_part
 from caldarium.core.course import Course, Person
 from caldarium.core.group_kit import Unit, carried_by, group_grams, units
-from caldarium.core.load import Load
+from caldarium.core.load import Load, part_grams
+from caldarium.core.quantities import Flags
 
 Fairness = Literal["share of body mass", "strength", "budget left"]
 FAIRNESS: tuple[Fairness, ...] = ("share of body mass", "strength", "budget left")
@@ -31,22 +33,26 @@ LONGEST = 10.0
 
 @dataclass(frozen=True)
 class Bundle:
-    """Pieces that go together: their places among the units, mass [g], and whom they must be with
-    or were given to; None for anybody."""
+    """Pieces that go together: their places among the units, mass [g], whom they must be with or
+    were given to, None for anybody, and those they may be with, nobody named for everybody. A part
+    of a shelter has no places but the ids of both."""
 
     places: tuple[int, ...]
     mass_g: float
     fixed: str | None
+    among: tuple[str, ...] = ()
+    part: tuple[str, str] | None = None
 
 
 @dataclass(frozen=True)
 class Split:
-    """A split by a measure: carrier of every unit in order, fullness of each person by that measure
-    (1 is all of it), the level that sharing to the gram would fill the emptiest to, and whether
-    it is proven that nobody could be closer to that."""
+    """A split by a measure: carrier of every unit in order and of parts of shelters, fullness of
+    each person by that measure (1 is all of it), the level that sharing to the gram would fill the
+    emptiest to, and whether it is proven that nobody could be closer to that."""
 
     fairness: Fairness
     carriers: tuple[str, ...]
+    parts: dict[tuple[str, str], str]
     fullness: dict[str, float]
     level: float
     proven: bool
@@ -59,8 +65,25 @@ def bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
         course: for its kit.
         listed: from group_kit.units.
 
-    Source: the school's own rules; pieces for every head go to every head.
+    Source: the school's own rules; pieces for every head go to every head, parts of a shelter to
+        those who sleep in it.
     """
+    return [*_kit_bundles(course, listed), *_part_bundles(course)]
+
+
+def _part_bundles(course: Course) -> list[Bundle]:
+    """Parts of shelters that somebody sleeps in; those given by hand stay where they are."""
+    found: list[Bundle] = []
+    known = {person.id for person in course.people}
+    for shelter in course.shelters:
+        sleepers = tuple(person.id for person in course.people if person.shelter == shelter.id)
+        for part in shelter.parts if sleepers else ():
+            told = part.carried_by if part.by_hand and part.carried_by in known else None
+            found.append(Bundle((), part.mass_g, told, sleepers, (shelter.id, part.id)))
+    return found
+
+
+def _kit_bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
     kits = {kit.id: kit for kit in course.group}
     heads = [person.id for person in course.people]
     together: dict[str, list[int]] = {}
@@ -99,10 +122,13 @@ def room_kg(people: Sequence[Person], base_kg: Sequence[float], fairness: Fairne
 
 
 def besides(course: Course, loads: Sequence[Load]) -> list[float]:
-    """Everybody's heaviest hour without the group's kit [kg]. Source: sums of weighed masses."""
-    of_group = group_grams(course)
+    """Everybody's heaviest hour without the group's kit and without parts of shelters [kg].
+
+    Source: sums of weighed masses.
+    """
+    of_group, of_shelters = group_grams(course), part_grams(course)
     return [
-        max(load.by_hour) - sum(of_group[person.id].values()) / 1000
+        max(load.by_hour) - (sum(of_group[person.id].values()) + of_shelters[person.id]) / 1000
         for person, load in zip(course.people, loads, strict=True)
     ]
 
@@ -129,15 +155,18 @@ def fair_split(
     chosen, full, proven = _solve(parts, [person.id for person in people], rooms)
     carriers = [""] * len(listed)
     carried = dict.fromkeys((person.id for person in people), 0.0)
+    given: dict[tuple[str, str], str] = {}
     for part, who in zip(parts, chosen, strict=True):
         carried[who] += part.mass_g / 1000
+        if part.part is not None:
+            given[part.part] = who
         for at in part.places:
             carriers[at] = who
     fullness = {
         person.id: (base + carried[person.id]) / room
         for person, (base, room) in zip(people, rooms, strict=True)
     }
-    return Split(fairness, tuple(carriers), fullness, full, proven)
+    return Split(fairness, tuple(carriers), given, fullness, full, proven)
 
 
 def fairness_of(words: str) -> Fairness:
@@ -174,28 +203,33 @@ def _solve(
     masses = [part.mass_g / 1000 for part in free]
     full = level(sum(masses), loaded, room)
     allowed = np.maximum(full * room, loaded) - loaded
-    owners, proven = _by_solver(masses, allowed, room / room.mean())
+    may = np.array(
+        [[not part.among or name in part.among for name in names] for part in free], dtype=bool
+    ).reshape(len(free), len(names))
+    owners, proven = _by_solver(masses, may, allowed, room / room.mean())
     places = iter(owners)
     found = [str(part.fixed) if part.fixed in names else names[next(places)] for part in parts]
     return found, full, proven
 
 
 def _by_solver(
-    masses: Sequence[float], allowed: np.ndarray, room: np.ndarray
+    masses: Sequence[float], may: Flags, allowed: np.ndarray, room: np.ndarray
 ) -> tuple[list[int], bool]:
     """Place of the back for each mass [kg], and whether that is proven best.
 
     Nobody can be less than nothing above the level: a split that close is proven without a search.
-    For the solver pieces alike are one integer, so that nothing is tried twice by swapping them.
+    For the solver pieces alike, that may be on the same backs, are one integer, so that nothing is
+    tried twice by swapping them.
     """
     if not masses:
         return [], True
     heavy = np.array(masses)
-    begun = _levelled(heavy, allowed, room)
+    begun = _levelled(heavy, may, allowed, room)
     if _above(heavy, begun, allowed, room) <= CLOSE_ENOUGH_G / 1000:
         return begun.tolist(), True
-    alike = sorted({round(mass, 6) for mass in masses}, reverse=True)
-    counts = [sum(round(mass, 6) == each for mass in masses) for each in alike]
+    kinds = [(round(mass, 6), tuple(row)) for mass, row in zip(masses, may.tolist(), strict=True)]
+    alike = sorted(set(kinds), reverse=True)
+    counts = [kinds.count(each) for each in alike]
     backs = len(room)
     solver = highspy.Highs()
     solver.setOptionValue("output_flag", False)
@@ -205,13 +239,13 @@ def _by_solver(
     solver.setOptionValue("random_seed", 1)
     above = solver.addVariable(lb=0.0, obj=1.0)
     given = [
-        [solver.addIntegral(lb=0, ub=counts[kind]) for _ in range(backs)]
+        [solver.addIntegral(lb=0, ub=counts[kind] * alike[kind][1][back]) for back in range(backs)]
         for kind in range(len(alike))
     ]
     for kind, row in enumerate(given):
         solver.addConstr(solver.qsum(row) == counts[kind])
     for back in range(backs):
-        load = solver.qsum(alike[kind] * given[kind][back] for kind in range(len(alike)))
+        load = solver.qsum(alike[kind][0] * given[kind][back] for kind in range(len(alike)))
         solver.addConstr(load - float(room[back]) * above <= float(allowed[back]))
     solver.minimize(above)
     if solver.getModelStatus() != highspy.HighsModelStatus.kOptimal:
@@ -221,7 +255,12 @@ def _by_solver(
         [back for back in range(backs) for _ in range(round(values[1 + kind * backs + back]))]
         for kind in range(len(alike))
     ]
-    return [left[alike.index(round(mass, 6))].pop(0) for mass in masses], True
+    proven = np.array([left[alike.index(kind)].pop(0) for kind in kinds])
+    # Whoever is far from the worst back says nothing in the programme: they are levelled after it.
+    settled = proven.copy()
+    _descend(heavy, may, settled, allowed, room)
+    worst = (_above(heavy, each, allowed, room) for each in (settled, proven))
+    return (settled if next(worst) <= next(worst) + 1e-9 else proven).tolist(), True
 
 
 def level(mass: float, loaded: np.ndarray, room: np.ndarray) -> float:
@@ -244,18 +283,18 @@ def level(mass: float, loaded: np.ndarray, room: np.ndarray) -> float:
     raise ValueError("nobody to carry it")
 
 
-def _levelled(masses: np.ndarray, allowed: np.ndarray, room: np.ndarray) -> np.ndarray:
+def _levelled(masses: np.ndarray, may: Flags, allowed: np.ndarray, room: np.ndarray) -> np.ndarray:
     """Back of each mass: heaviest first to the emptiest, then pieces swapped and moved as long as
     that brings backs closer to the level; shaken and tried again where it sticks."""
     rng = np.random.default_rng(1)
     owner = np.zeros(len(masses), dtype=int)
     now = -allowed / room
     for at in np.argsort(-masses).tolist():
-        owner[at] = int(np.argmin(now + masses[at] / room))
+        owner[at] = int(np.argmin(np.where(may[at], now + masses[at] / room, np.inf)))
         now[owner[at]] += masses[at] / room[owner[at]]
     best, least = owner.copy(), float("inf")
     for _ in range(SHAKES):
-        _descend(masses, owner, allowed, room)
+        _descend(masses, may, owner, allowed, room)
         above = _above(masses, owner, allowed, room)
         if above < least:
             best, least = owner.copy(), above
@@ -263,7 +302,8 @@ def _levelled(masses: np.ndarray, allowed: np.ndarray, room: np.ndarray) -> np.n
             break
         owner = best.copy()
         shaken = rng.choice(len(masses), size=min(4, len(masses)), replace=False)
-        owner[shaken] = rng.permutation(owner[shaken])
+        tossed = rng.permutation(owner[shaken])
+        owner[shaken] = np.where(may[shaken, tossed], tossed, owner[shaken])
     return best
 
 
@@ -272,10 +312,13 @@ def _above(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: np.
     return float(((load - allowed) / room).max())
 
 
-def _descend(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: np.ndarray) -> None:
+def _descend(
+    masses: np.ndarray, may: Flags, owner: np.ndarray, allowed: np.ndarray, room: np.ndarray
+) -> None:
     """Swap pieces of two backs, or move one, while the squares of what is off the level fall; in
     place. A piece of no mass stands on every back, so that a move is a swap with it."""
     backs = len(room)
+    allowed_on = np.concatenate([may, np.ones((backs, backs), dtype=bool)])
     off = np.bincount(owner, weights=masses, minlength=backs) - allowed
     for _ in range(400):
         heavy = np.concatenate([masses, np.zeros(backs)])
@@ -284,7 +327,8 @@ def _descend(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: n
         a, b = where[:, None], where[None, :]
         change = ((off[a] - moved) ** 2 - off[a] ** 2) / room[a] ** 2
         change += ((off[b] + moved) ** 2 - off[b] ** 2) / room[b] ** 2
-        change[np.broadcast_to(a == b, change.shape)] = 0.0
+        possible = allowed_on[:, where] & allowed_on[:, where].T & (a != b)
+        change = np.where(possible, change, 0.0)
         one, two = np.unravel_index(int(np.argmin(change)), change.shape)
         if change[one, two] >= -1e-12:
             return
@@ -297,8 +341,8 @@ def _descend(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: n
 
 
 def with_split(course: Course, split: Split) -> Course:
-    """The course with the group's kit carried as a split says; hand changes stay marked, and a
-    split of other kit changes nothing.
+    """The course with the group's kit and parts of shelters carried as a split says; hand changes
+    stay marked, and a split of other kit changes nothing.
 
     Source: none, bookkeeping.
     """
@@ -308,4 +352,7 @@ def with_split(course: Course, split: Split) -> Course:
     for unit, carrier in zip(listed, split.carriers, strict=True):
         if not unit.by_hand:
             course = carried_by(course, unit.kit, unit.place, carrier, by_hand=False)
+    for bundle in _part_bundles(course):
+        if bundle.part in split.parts and bundle.fixed is None:
+            course = carry_part(course, *bundle.part, split.parts[bundle.part], by_hand=False)
     return course

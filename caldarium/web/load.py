@@ -70,7 +70,8 @@ def _load_page(
     loads = [(find_person(course, each.person), each.load) for each in result.people]
     lines = ledger(course, result, member, found, display)
     needs = day_needs(course, result, member, found)
-    split = split_of(course, result, FAIRNESS[0]) if course.group else None
+    shared = course.group or any(tent.parts for tent in course.shelters)
+    split = split_of(course, result, FAIRNESS[0]) if shared else None
     other = next(((member, load) for member, load in loads
                   if member.id == beside and beside != who), None)  # fmt: skip
     return page(

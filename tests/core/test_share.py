@@ -7,10 +7,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from caldarium.core.changes import with_person
+from caldarium.core.assess import assess
+from caldarium.core.changes import carry_part, with_person
 from caldarium.core.group_kit import carried_by, group_grams, units, wanted
-from caldarium.core.kit import GroupKit
-from caldarium.core.share import CLOSE_ENOUGH_G, FAIRNESS, fair_split, level, with_split
+from caldarium.core.kit import GroupKit, Part
+from caldarium.core.load import part_grams
+from caldarium.core.share import (
+    CLOSE_ENOUGH_G,
+    FAIRNESS,
+    besides,
+    fair_split,
+    level,
+    split_of,
+    with_split,
+)
 
 KIT = (
     GroupKit(id="stove", name="stove", mass_g=820, number=2, per=4, of="head"),
@@ -22,9 +32,14 @@ KIT = (
 )
 
 
+def plain(course):
+    """The course with shelters that have no parts."""
+    return course.altered(shelters=tuple(tent.altered(parts=()) for tent in course.shelters))
+
+
 @pytest.fixture(scope="module")
 def course(demo):
-    return demo.altered(group=KIT)
+    return plain(demo).altered(group=KIT)
 
 
 def base_of(course) -> list[float]:
@@ -83,7 +98,7 @@ def test_a_bundle_goes_together(demo) -> None:
 
 def test_the_strong_and_the_heavy_carry_more(demo) -> None:
     kit = (GroupKit(id="brick", name="brick", mass_g=100, number=40),)
-    course = with_person(demo.altered(group=kit), demo.people[0].altered(strength=2.0))
+    course = with_person(plain(demo).altered(group=kit), demo.people[0].altered(strength=2.0))
     base = [5.0] * len(course.people)
     for fairness, grows in (("strength", True), ("share of body mass", False)):
         split = fair_split(course, base, budgets_of(course), fairness)
@@ -106,7 +121,7 @@ def test_no_split_is_better_by_trying_them_all(demo, grams, backs) -> None:
         for person, (_, mass) in zip(demo.people, backs, strict=False)
     )
     kit = tuple(GroupKit(id=f"k{at}", name="piece", mass_g=mass) for at, mass in enumerate(grams))
-    course = demo.altered(people=people, group=kit)
+    course = plain(demo).altered(people=people, group=kit)
     base = np.array([each for each, _ in backs])
     room = np.array([each for _, each in backs]) / np.mean([each for _, each in backs])
     masses = np.array(grams) / 1000
@@ -124,6 +139,67 @@ def test_no_split_is_better_by_trying_them_all(demo, grams, backs) -> None:
     assert found <= max(best, 0) + CLOSE_ENOUGH_G / 1000 + 1e-9
 
 
+@settings(deadline=None, max_examples=40)
+@given(
+    st.lists(st.integers(200, 1600), min_size=2, max_size=3),
+    st.lists(st.integers(40, 1500), min_size=0, max_size=4),
+    st.lists(st.tuples(st.floats(4, 15), st.floats(50, 95)), min_size=3, max_size=3),
+)
+def test_parts_of_a_tent_stay_with_its_sleepers_as_fairly_as_can_be(
+    demo, tent, grams, backs
+) -> None:
+    """The first two of three sleep in a tent with parts; against every split that leaves those
+    parts with them."""
+    parts = tuple(Part(id=f"p{at}", name="part", mass_g=mass) for at, mass in enumerate(tent))
+    shelter = demo.shelters[0].altered(parts=parts, mass_g=sum(tent))
+    people = tuple(
+        person.altered(body_mass_kg=mass, shelter=shelter.id if row < 2 else None)
+        for row, (person, (_, mass)) in enumerate(zip(demo.people, backs, strict=False))
+    )
+    kit = tuple(GroupKit(id=f"k{at}", name="piece", mass_g=mass) for at, mass in enumerate(grams))
+    course = demo.altered(people=people, group=kit, shelters=(shelter,))
+    base = np.array([each for each, _ in backs])
+    room = np.array([each for _, each in backs]) / np.mean([each for _, each in backs])
+    masses = np.array([*tent, *grams]) / 1000
+    allowed = np.maximum(level(masses.sum(), base, room) * room, base)
+
+    def above(owner) -> float:
+        load = base + np.bincount(owner, weights=masses, minlength=3)
+        return float(((load - allowed) / room).max())
+
+    ways = product(*[range(2)] * len(tent), *[range(3)] * len(grams))
+    best = min(above(np.array(each)) for each in ways)
+    split = fair_split(course, base.tolist(), budgets_of(course), "share of body mass")
+    names = [person.id for person in people]
+    carriers = [split.parts[shelter.id, part.id] for part in parts] + list(split.carriers)
+    assert set(carriers[: len(tent)]) <= set(names[:2])
+    assert split.proven
+    found = above(np.array([names.index(who) for who in carriers]))
+    assert found <= max(best, 0) + CLOSE_ENOUGH_G / 1000 + 1e-9
+
+
+def test_parts_given_by_hand_stay_and_the_others_are_split(demo) -> None:
+    course = carry_part(demo, "tunnel-east", "poles", "jonna")
+    result = assess(course)
+    split = split_of(course, result, "share of body mass")
+    after = with_split(course, split)
+    poles = next(part for part in after.shelters[0].parts if part.id == "poles")
+    assert (poles.carried_by, poles.by_hand) == ("jonna", True)
+    for tent in after.shelters:
+        sleepers = {person.id for person in after.people if person.shelter == tent.id}
+        assert all(part.carried_by in sleepers for part in tent.parts)
+        assert all(not part.by_hand for part in tent.parts if part is not poles)
+    again = split_of(after, assess(after), "strength")
+    assert again.parts["tunnel-east", "poles"] == "jonna"
+    carried = part_grams(after)
+    whole = sum(part.mass_g for tent in after.shelters for part in tent.parts)
+    assert sum(carried.values()) == pytest.approx(whole)
+    loads = [found.load for found in assess(after).people]
+    assert besides(after, loads) == pytest.approx(
+        besides(course, [found.load for found in result.people]), abs=0.35
+    )
+
+
 def test_kit_that_nobody_was_given_is_split_evenly(course) -> None:
     share = group_grams(course)
     total = sum(unit.mass_g for unit in units(course))
@@ -134,7 +210,7 @@ def test_kit_that_nobody_was_given_is_split_evenly(course) -> None:
 
 
 def test_no_kit_no_split(demo) -> None:
-    bare = demo.altered(group=())
+    bare = plain(demo).altered(group=())
     split = fair_split(bare, base_of(bare), budgets_of(bare), "budget left")
     assert split.carriers == ()
     assert split.proven
