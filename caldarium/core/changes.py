@@ -3,7 +3,7 @@
 from collections.abc import Collection, Iterable, Sequence
 
 from caldarium.core.course import Course, Overrule, Person
-from caldarium.core.kit import Bag, Garment, Item, Pad, Shelter
+from caldarium.core.kit import Bag, Garment, Item, LegEnd, Pad, Shelter
 from caldarium.core.legs import STILL, stages
 from caldarium.core.route import Day, Leg
 
@@ -24,13 +24,27 @@ def with_day(course: Course, index: int, day: Day) -> Course:
 
 
 def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
-    """The course with other days, and without caches at legs that are gone.
+    """The course with other days, and without caches and drop bags at legs that are gone.
 
     Source: none, bookkeeping.
     """
     ends = {(place, leg.id) for place, day in enumerate(days) for leg in day.legs}
     caches = tuple(each for each in course.caches if (each.day, each.leg) in ends)
-    return course.altered(days=tuple(days), caches=caches, **parts)
+
+    def still(end: LegEnd | None) -> LegEnd | None:
+        return end if end is not None and (end.day, end.leg) in ends else None
+
+    people = tuple(
+        person.altered(items=tuple(
+            item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
+            for item in person.items
+        ))
+        if any(still(end) is not end for item in person.items
+               for end in (item.waits_at, item.left_at))
+        else person
+        for person in course.people
+    )  # fmt: skip
+    return course.altered(days=tuple(days), caches=caches, people=people, **parts)
 
 
 def without_person(course: Course, identifier: str) -> Course:

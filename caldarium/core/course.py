@@ -147,10 +147,16 @@ class Course(Value):
         refuse_twice([person.id for person in self.people], "two people with the id")
         refuse_twice([shelter.id for shelter in self.shelters], "two shelters with the id")
         refuse_twice([kit.id for kit in self.group], "two pieces of group kit with the id")
+        ends = {(place, leg.id) for place, day in enumerate(self.days) for leg in day.legs}
         for cache in self.caches:
-            legs = self.days[cache.day].legs if cache.day < len(self.days) else ()
-            if all(leg.id != cache.leg for leg in legs):
+            if (cache.day, cache.leg) not in ends:
                 raise ValueError(f"a cache lies at {cache.leg} on day {cache.day + 1}: no such leg")
+        for item in (item for person in self.people for item in person.items):
+            for end in (item.waits_at, item.left_at):
+                if end is not None and (end.day, end.leg) not in ends:
+                    raise ValueError(
+                        f"{item.name} changes hands at {end.leg} on day {end.day + 1}: no such leg"
+                    )
         refuse_twice([source.id for source in self.sources], "two weather sources with the id")
         if self.expedition_sd < self.cautious_sd:
             raise ValueError("expedition must not be less cautious than cautious")

@@ -297,8 +297,15 @@ class GroupKit(Value):
     )
 
 
+class LegEnd(Value):
+    """A place on the course: the end of a leg."""
+
+    day: int = Field(ge=0, le=20, description="of the leg, from 0")
+    leg: Identifier
+
+
 class Item(Value):
-    """Anything else that weighs."""
+    """Anything else that weighs; it can wait in a drop bag for its owner, or be left in one."""
 
     id: Identifier
     name: Name
@@ -310,6 +317,8 @@ class Item(Value):
     spoils_below_c: float | None = Field(
         default=None, ge=-60, le=20, description="must not get colder than this at night [°C]"
     )
+    waits_at: LegEnd | None = Field(default=None, description="carried only from there on")
+    left_at: LegEnd | None = Field(default=None, description="carried no further than there")
     apart: bool = Field(
         default=False, description="teaching or camera kit, which one school does not count"
     )

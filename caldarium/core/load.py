@@ -9,7 +9,7 @@ import numpy as np
 from caldarium.core.course import Course, Person
 from caldarium.core.group_kit import group_grams
 from caldarium.core.kit import WARMER_G, Purpose
-from caldarium.core.load_hours import Backs, backs, filled
+from caldarium.core.load_hours import Backs, away, backs, filled
 from caldarium.core.moments import Moment, Timeline
 from caldarium.core.quantities import Array
 
@@ -26,9 +26,10 @@ class Load:
     """Masses of one person [kg]. `by_day` is setting out in the morning, consumables included.
 
     kept is what is neither eaten nor drunk, by purpose; worn what is on the body on the first walk;
-    apart teaching and camera kit within kept, by purpose. By hour of the course: worn clothes, food
-    and fuel, water to drink, water in the shelter; eaten and burnt so far, and what waits in
-    caches. budget and limit are of the whole, skin out.
+    apart teaching and camera kit on the back, by purpose and hour. By hour of the course: worn
+    clothes, food and fuel, water to drink, water in the shelter; eaten and burnt so far, and what
+    waits in caches; away what is in drop bags of kept, by purpose. budget and limit are of the
+    whole, skin out.
     """
 
     worn: float
@@ -38,7 +39,7 @@ class Load:
     by_purpose: tuple[dict[str, float], ...]
     body_mass: float
     kept: dict[str, float]
-    apart: dict[str, float]
+    apart: dict[str, tuple[float, ...]]
     budget: float
     limit: float
     hour: tuple[float, ...]
@@ -48,6 +49,7 @@ class Load:
     wet: tuple[float, ...]
     used: tuple[float, ...]
     waiting: tuple[float, ...]
+    away: dict[str, tuple[float, ...]]
 
     @property
     def share_of_body(self) -> float:
@@ -68,9 +70,10 @@ class Load:
             mass += np.array(self.provisions) + np.array(self.water)
         elif purpose == "shelter":
             mass += np.array(self.wet)
-        elif purpose == "warmth" and not worn:
+        mass -= np.array(self.away.get(purpose, 0.0))
+        if purpose == "warmth" and not worn:
             mass = np.maximum(mass - np.array(self.worn_by_hour), 0.0)
-        return tuple((mass if apart else mass - self.apart[purpose]).tolist())
+        return tuple((mass if apart else mass - np.array(self.apart[purpose])).tolist())
 
     def totals(self, *, worn: bool = True, apart: bool = True) -> tuple[float, ...]:
         """The whole by hour by the schools chosen [kg]. Source: counted."""
@@ -147,6 +150,16 @@ def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float
     return found
 
 
+def _apart(person: Person, gone: dict[str, Array], hours: int) -> dict[str, tuple[float, ...]]:
+    """Teaching and camera kit on the back, by purpose and hour [kg]."""
+    found: dict[str, tuple[float, ...]] = {}
+    for purpose in PURPOSES:
+        grams = sum(i.mass_g for i in person.items if i.apart and i.purpose == purpose)
+        on_back = grams / 1000 - gone.get(purpose, np.zeros(hours))
+        found[purpose] = tuple(on_back.tolist())
+    return found
+
+
 def _backs(
     course: Course, people: Sequence[Person], timeline: Timeline, times: Array,
     kept: Sequence[dict[str, float]],
@@ -193,6 +206,9 @@ def party_loads(
     early = _backs(course, people, timeline, mornings, kept)
     full = np.array([[filled(person)] for person in people])
     hourly = _backs(course, people, timeline, timeline.hours.hour, kept)
+    bags = away(people, timeline, timeline.hours.hour)
+    apart_bags = away(people, timeline, timeline.hours.hour, only_apart=True)
+    early_bags = away(people, timeline, mornings)
     planned = [place for place, moment in enumerate(awake) if not moment.fold]
     starts = np.array([awake[place].start for place in planned])
     at = np.maximum(np.searchsorted(starts, timeline.hours.hour + 1e-9, side="right") - 1, 0)
@@ -208,6 +224,8 @@ def party_loads(
             left = dict(in_kg)
             left["food and water"] += float(early.provisions[row, day] + full[row, 0])
             left["shelter"] += float(early.wet[row, day])
+            for purpose, gone in early_bags[row].items():
+                left[purpose] -= float(gone[day])
             by_purpose.append(left)
         by_day = tuple(sum(parts.values()) for parts in by_purpose)
         mass = person.body_mass_kg
@@ -220,11 +238,7 @@ def party_loads(
                 by_purpose=tuple(by_purpose),
                 body_mass=mass,
                 kept=in_kg,
-                apart={
-                    purpose: sum(i.mass_g for i in person.items if i.apart and i.purpose == purpose)
-                    / 1000
-                    for purpose in PURPOSES
-                },
+                apart=_apart(person, apart_bags[row], len(timeline.hours.hour)),
                 budget=person.budget_kg or course.budget_share * mass,
                 limit=course.limit_share * mass,
                 hour=tuple(timeline.hours.hour.tolist()),
@@ -234,6 +248,7 @@ def party_loads(
                 wet=tuple(hourly.wet[row].tolist()),
                 used=tuple(hourly.used[row].tolist()),
                 waiting=tuple(hourly.waiting[row].tolist()),
+                away={name: tuple(mass.tolist()) for name, mass in bags[row].items()},
             )
         )
     return found

@@ -71,13 +71,47 @@ def rations(course: Course, timeline: Timeline, times: Array) -> Rations:
         fuel -= BURNT_AT_DAWN * (times >= first - 0.5) + (1 - BURNT_AT_DAWN) * (times >= dinner)
     waiting = np.zeros(times.shape)
     for cache in course.caches:
-        legs = timeline.stages[cache.day]
-        end = 24 * cache.day + next(each.end for each in legs if each.leg.id == cache.leg)
-        waiting += cache.rations * (times < end)
+        waiting += cache.rations * (times < leg_end(timeline, cache.day, cache.leg))
     return Rations(
         food=food, fuel=fuel, waiting=np.minimum(waiting, np.minimum(food, fuel)),
         drunk=_drunk(course, timeline, times), wet=_wet(course, timeline, times),
     )  # fmt: skip
+
+
+def leg_end(timeline: Timeline, day: int, leg: str) -> float:
+    """When a leg ends, on the course's clock [h]. Source: the course's own plan."""
+    return 24 * day + next(each.end for each in timeline.stages[day] if each.leg.id == leg)
+
+
+def away(
+    people: Sequence[Person], timeline: Timeline, times: Array, *, only_apart: bool = False
+) -> list[dict[str, Array]]:
+    """What waits in drop bags for its owner or was left in one, by person and purpose [kg, T].
+
+    Args:
+        people: P of them.
+        timeline: for its legs.
+        times: on the course's clock [h, T].
+        only_apart: only teaching and camera kit.
+
+    Source: the course's own plan.
+    """
+    found: list[dict[str, Array]] = []
+    for person in people:
+        own: dict[str, Array] = {}
+        for item in person.items:
+            if only_apart and not item.apart:
+                continue
+            gone = np.zeros(times.shape, dtype=bool)
+            if item.waits_at is not None:
+                gone |= times < leg_end(timeline, item.waits_at.day, item.waits_at.leg)
+            if item.left_at is not None:
+                gone |= times >= leg_end(timeline, item.left_at.day, item.left_at.leg)
+            if gone.any():
+                before = own.get(item.purpose, np.zeros(times.shape))
+                own[item.purpose] = before + gone * item.mass_g / 1000
+        found.append(own)
+    return found
 
 
 def filled(person: Person) -> float:
@@ -139,8 +173,8 @@ def _wet(course: Course, timeline: Timeline, times: Array) -> Array:
 class Backs:
     """What P people have on and on their backs over T times [kg, P x T]; kept never changes.
 
-    total of everything but what waits in caches; food and fuel together, water, and water in
-    shelters; eaten and burnt so far, and what waits; dry where nothing is left to drink.
+    total of everything but what waits in caches and drop bags; food and fuel together, water, and
+    water in shelters; eaten and burnt so far, what waits in caches, and away in drop bags.
     """
 
     kept: Array
@@ -149,11 +183,12 @@ class Backs:
     wet: Array
     used: Array
     waiting: Array
+    away: Array
 
     @property
     def total(self) -> Array:
         """Skin out [kg]."""
-        return self.kept[:, None] + self.provisions + self.water + self.wet
+        return self.kept[:, None] + self.provisions + self.water + self.wet - self.away
 
 
 def backs(
@@ -184,7 +219,10 @@ def backs(
         wet=shelter_g[:, None] * clock.wet / 1000,
         used=((food + fuel) * days - left) / 1000,
         waiting=waiting / 1000,
-    )
+        away=np.array([
+            sum(own.values(), np.zeros(times.shape)) for own in away(people, timeline, times)
+        ]).reshape(len(people), len(times)),
+    )  # fmt: skip
 
 
 def dry_stretches(

@@ -27,6 +27,7 @@ from caldarium.core.share import FAIRNESS, split_of
 from caldarium.core.worst import heaviest_laden
 from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
 from caldarium.web.load_edit import (
+    BAG_HOW,
     KIT,
     PARTY,
     PURPOSES,
@@ -94,7 +95,8 @@ def _load_page(
         units=units(course), kits={kit.id: kit for kit in course.group},
         names={each.id: each.name for each in course.people},
         wanted={kit.id: wanted(course, kit) for kit in course.group}, fairness=FAIRNESS,
-        rules=RULES, purposes=PURPOSES, planned=LOAD, kit_fields=KIT, rations=RATIONS,
+        bag_how=BAG_HOW, rules=RULES, purposes=PURPOSES, planned=LOAD, kit_fields=KIT,
+        rations=RATIONS,
         values=texts_of(course, member, LOAD, display) | (form or {}), errors=errors or {},
         form=form or {}, party_fields=[field for field, _ in PARTY.values()],
         party_values=party_texts(course, display) | (form or {}),

@@ -10,7 +10,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.changes import find_person, fresh_id, remove_piece, with_person
 from caldarium.core.course import Cache, Course
 from caldarium.core.group_kit import carried_by, units
-from caldarium.core.kit import GroupKit, Purpose
+from caldarium.core.kit import GroupKit, Item, LegEnd, Purpose
 from caldarium.core.load_sentences import split_sentence
 from caldarium.core.share import fairness_of, split_of, with_split
 from caldarium.core.units import Display
@@ -19,6 +19,8 @@ from caldarium.store.courses import Courses
 from caldarium.web.fields import Field, read, written
 from caldarium.web.person_fields import LOAD, read_changes, with_figures
 
+BAG_HOW = ("waits at", "is left at", "goes all the way")
+"""What becomes of an own thing at a place."""
 RULES = ("party", "head", "rope", "tent")
 PURPOSES = get_args(Purpose)
 PARTY = {
@@ -180,6 +182,39 @@ def _add_cache(
     return {}
 
 
+def _drop_bag(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display
+) -> Errors:  # fmt: skip
+    """Somebody's own thing that waits at a place for them, is left there, or goes all the way."""
+    course = courses.get(number).course
+    person = find_person(course, form.get("person", ""))
+    item = next((each for each in person.items if each.id == form.get("bag_item")), None)
+    if item is None:
+        return {"bag_item": "choose something of theirs"}
+    day, _, leg = form.get("bag_at", "").partition(".")
+    if not day.isdigit():
+        return {"bag_at": "choose where"}
+    how = form.get("bag_how", "")
+    try:
+        end = LegEnd(day=int(day), leg=leg)
+        parts: dict[str, object] = {
+            "waits_at": end if how == "waits at" else None,
+            "left_at": end if how == "is left at" else None,
+        }
+        moved = item.altered(**parts)
+        words = f"{item.name} {how if how in BAG_HOW[:2] else 'goes all the way'}"
+        courses.change(number, words, partial(_with_item, who=person.id, item=moved))
+    except ValidationError as fault:
+        return _at_fields(fault, {}, "bag_at")
+    return {}
+
+
+def _with_item(course: Course, who: str, item: Item) -> Course:
+    person = find_person(course, who)
+    items = tuple(item if each.id == item.id else each for each in person.items)
+    return with_person(course, person.altered(items=items))
+
+
 def _plan(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
     who = form.get("person", "")
     course = courses.get(number).course
@@ -237,5 +272,11 @@ def _at_fields(fault: ValidationError, at: Mapping[str, str], else_at: str) -> E
     return {field(error): plain_words(error) for error in fault.errors()}
 
 
-FORMS = {"add-kit": _add_kit, "add-cache": _add_cache, "plan": _plan, "party": _party}
+FORMS = {
+    "add-kit": _add_kit,
+    "add-cache": _add_cache,
+    "plan": _plan,
+    "party": _party,
+    "bag": _drop_bag,
+}
 """Forms of the load's page by what they ask for."""

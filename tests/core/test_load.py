@@ -7,11 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from caldarium.core.assess import assess
-from caldarium.core.changes import find_person, remove_piece, with_day, with_person
+from caldarium.core.changes import find_person, remove_piece, with_day, with_days, with_person
 from caldarium.core.course import Cache
 from caldarium.core.group_kit import units
 from caldarium.core.idle import ledger, when_idle_matters
-from caldarium.core.kit import Item
+from caldarium.core.kit import Item, LegEnd
 from caldarium.core.load import kept_grams, loads_at
 from caldarium.core.load_hours import dry_stretches, rations
 from caldarium.core.load_sentences import (
@@ -47,6 +47,7 @@ def on_backs_in_caches_or_used(result) -> np.ndarray:
         load = found.load
         kept = np.array(load.by_hour) - np.array(load.water) - np.array(load.wet)
         total = total + kept + np.array(load.used) + np.array(load.waiting)
+        total = total + sum((np.array(each) for each in load.away.values()), np.zeros(len(kept)))
     return total
 
 
@@ -101,6 +102,53 @@ def test_a_cache_lightens_the_way_to_it(demo, demo_result) -> None:
     assert after.by_day[4] == pytest.approx(before.by_day[4])
     with pytest.raises(ValueError, match="no such leg"):
         demo.altered(caches=(Cache(day=2, leg="climb", rations=2.0),))
+
+
+def bagged(course, person: str, item: str, **ends):
+    """The course with one of somebody's things in a drop bag."""
+    member = find_person(course, person)
+    items = tuple(each.altered(**ends) if each.id == item else each for each in member.items)
+    return with_person(course, member.altered(items=items))
+
+
+def test_drop_bags_are_taken_up_and_left_at_their_place(demo, demo_result) -> None:
+    runa = demo.people[0]
+    heavy = runa.items[0]
+    course = bagged(demo, "runa", heavy.id, waits_at=LegEnd(day=1, leg="shoulder"),
+                    left_at=LegEnd(day=3, leg="col"))  # fmt: skip
+    result = assess(course)
+    load, before = result.people[0].load, demo_result.people[0].load
+    less = np.array(before.by_hour) - np.array(load.by_hour)
+    gone = np.array(load.away[heavy.purpose])
+    assert less == pytest.approx(gone, abs=1e-9)
+    assert set(np.round(gone, 6)) == {0.0, heavy.mass_g / 1000}
+    assert gone[0] > 0
+    assert gone[24 * 2 + 12] == 0
+    assert gone[-1] > 0
+    assert load.by_day[0] == pytest.approx(before.by_day[0] - heavy.mass_g / 1000)
+    assert load.by_day[2] == pytest.approx(before.by_day[2])
+    # A bag that waits makes the walk to it colder work.
+    walks = [(a.rate, b.rate) for a, b in zip(result.people[0].moments,
+             demo_result.people[0].moments, strict=True) if a.kind == "moving"]  # fmt: skip
+    assert walks[0][0] < walks[0][1]
+    assert walks[3][0] == pytest.approx(walks[3][1])
+    found = on_backs_in_caches_or_used(result)
+    assert found == pytest.approx(np.full(found.shape, everything_kg(course)), abs=1e-6)
+    with pytest.raises(ValueError, match="no such leg"):
+        bagged(demo, "runa", heavy.id, waits_at=LegEnd(day=1, leg="nowhere"))
+    gone_leg = with_days(course, (course.days[0].altered(legs=course.days[0].legs[:1]),
+                                  *course.days[2:]))  # fmt: skip
+    assert all(item.waits_at is None for item in gone_leg.people[0].items)
+
+
+def test_teaching_kit_in_a_drop_bag_is_not_taken_off_twice(demo) -> None:
+    kit = Item(id="maps", name="teaching maps", mass_g=900, purpose="group", apart=True,
+               waits_at=LegEnd(day=2, leg="back"))  # fmt: skip
+    course = with_person(demo, demo.people[0].altered(items=(*demo.people[0].items, kit)))
+    load = assess(course).people[0].load
+    with_it, without = load.totals(apart=True), load.totals(apart=False)
+    assert with_it[0] == pytest.approx(without[0])
+    assert with_it[24 * 3 + 12] == pytest.approx(without[24 * 3 + 12] + 0.9)
 
 
 def test_a_lighter_pack_is_a_colder_walk(demo, demo_result) -> None:

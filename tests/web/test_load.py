@@ -133,3 +133,21 @@ def test_the_group_has_a_budget_of_its_own(client, courses) -> None:
     assert "lots" in shown
     assert "is not a number" in shown
     assert courses.get(1).revision == before
+
+
+def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
+    item = courses.get(1).course.people[0].items[0]
+    form = {"person": "runa", "act": "bag", "bag_item": item.id, "bag_how": "waits at",
+            "bag_at": "2.back"}  # fmt: skip
+    shown = client.post("/courses/1/load", data=form).text
+    assert "waits at the end of back, day 3" in shown
+    kept = courses.get(1).course.people[0].items[0]
+    assert (kept.waits_at.day, kept.waits_at.leg) == (2, "back")
+    client.post("/courses/1/load", data=form | {"bag_how": "goes all the way"})
+    assert courses.get(1).course.people[0].items[0].waits_at is None
+    revision = courses.get(1).revision
+    for wrong, message in (({"bag_at": "1.back"}, "no such leg"), ({"bag_at": "x"}, "choose where"),
+                           ({"bag_item": "nothing"}, "choose something")):  # fmt: skip
+        shown = client.post("/courses/1/load", data=form | wrong).text
+        assert message in shown
+    assert courses.get(1).revision == revision
