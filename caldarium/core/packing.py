@@ -148,6 +148,24 @@ def _provisions(course: Course, person: Person) -> list[Line]:
     ]
 
 
+OWN_KINDS = {"garment", "bag", "pad", "liner", "cover", "hammock"}
+
+
+def counted_twice(lines: Sequence[Line]) -> list[Line]:
+    """Things packed that are worn or slept in as well, by their names: likely one piece on two
+    lines.
+
+    Args:
+        lines: from packing_list.
+
+    Source: common practice, no published source.
+    """
+    own = {line.name.lower() for line in lines if line.kind in OWN_KINDS}
+    return [
+        line for line in lines if line.kind in ("item", "group") and line.name.lower() in own
+    ]  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Pair:
     """One line of two lists beside each other; what only one has is None in the other [g]."""

@@ -19,7 +19,7 @@ from caldarium.core.list_sentences import (
     swap_sentence,
     travel_sentence,
 )
-from caldarium.core.packing import compare_lists, packing_list
+from caldarium.core.packing import compare_lists, counted_twice, packing_list
 from caldarium.core.sentences import course_sentence
 from caldarium.core.swaps import Swap, Swapped, alternatives, swappable, swapped, swaps
 from caldarium.core.travel import kilograms, travel
@@ -78,7 +78,7 @@ def _lists_page(
         found=[(key, each, swap_sentence(course, each, result.timeline.moments, display))
                for key, each in found],
         others=[(key, label) for key, (label, _, _) in others.items()], beside=beside,
-        compared=compared, compared_words=compared_words, caps=CAPS,
+        twice=counted_twice(lines), compared=compared, compared_words=compared_words, caps=CAPS,
         cap_texts=_cap_texts(course, display) | dict(typed or {}),
         flights=[(names[each.person], each, travel_sentence(each, names[each.person], display))
                  for each in flights],

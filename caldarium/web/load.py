@@ -35,6 +35,7 @@ from caldarium.web.load_edit import (
     RULES,
     apply_load_edit,
     handed_over,
+    kit_texts,
     party_texts,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
@@ -47,11 +48,13 @@ router = APIRouter()
 def show(
     request: Request, number: int, person: Annotated[str, Query()] = "",
     worn: Annotated[str, Query()] = "in", apart: Annotated[str, Query()] = "in",
-    beside: Annotated[str, Query()] = "",
+    beside: Annotated[str, Query()] = "", kit: Annotated[str, Query()] = "",
 ) -> HTMLResponse:  # fmt: skip
     """One person's load by hour, everybody's side by side, shared kit and the ledger; beside it
     the load of whoever gave or took a piece."""
-    return _load_page(request, number, person, worn, apart, beside)
+    course = courses_of(request).get(number).course
+    form = kit_texts(course, kit, display_of(request)) or None
+    return _load_page(request, number, person, worn, apart, beside, None, form)
 
 
 def _load_page(

@@ -148,10 +148,13 @@ def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Di
         errors["kit_name"] = "is needed"
     if errors:
         return errors
-    taken = [each.id for each in courses.get(number).course.group]
+    known = {each.id: each for each in courses.get(number).course.group}
+    before = known.get(form.get("kit_id", ""))
+    kept = {} if before is None else dict(before)
     try:
-        kit = GroupKit.model_validate({
-            "id": fresh_id(name, taken), "name": name, "mass_g": values["kit_mass"],
+        kit = GroupKit.model_validate(kept | {
+            "id": before.id if before else fresh_id(name, known), "name": name,
+            "mass_g": values["kit_mass"],
             "number": values["kit_number"], "per": values["kit_per"],
             "purpose": form.get("kit_purpose", "group"), "of": form.get("kit_of", "party"),
             "bundle": form.get("kit_bundle", "").strip(),
@@ -159,8 +162,28 @@ def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Di
         })  # fmt: skip
     except ValidationError as fault:
         return _at_fields(fault, _KIT_AT, "kit_name")
-    courses.change(number, f"group kit: {name}", lambda now: now.altered(group=(*now.group, kit)))
+    courses.change(number, f"group kit: {name}", partial(_with_kit, kit=kit))
     return {}
+
+
+def _with_kit(course: Course, kit: GroupKit) -> Course:
+    """The course with a kind of group kit added, or changed where it was."""
+    if all(each.id != kit.id for each in course.group):
+        return course.altered(group=(*course.group, kit))
+    return course.altered(group=tuple(kit if each.id == kit.id else each for each in course.group))
+
+
+def kit_texts(course: Course, kit: str, display: Display) -> dict[str, str]:
+    """What stands in the form of a shared piece that is to be changed; nothing for a new one."""
+    found = next((each for each in course.group if each.id == kit), None)
+    if found is None:
+        return {}
+    return {
+        "kit_id": found.id, "kit_name": found.name,
+        "kit_mass": written(found.mass_g, "mass", display),
+        "kit_number": str(found.number), "kit_per": str(found.per), "kit_of": found.of,
+        "kit_purpose": found.purpose, "kit_bundle": found.bundle, "kit_with": found.with_whom or "",
+    }  # fmt: skip
 
 
 def _add_cache(

@@ -17,7 +17,7 @@ from caldarium.core.list_sentences import (
     swap_sentence,
     travel_sentence,
 )
-from caldarium.core.packing import compare_lists, litres, packing_list
+from caldarium.core.packing import compare_lists, counted_twice, litres, packing_list
 from caldarium.core.swaps import alternatives, swappable, swapped, swaps
 from caldarium.core.travel import STEP_G, kilograms, least_enough, travel
 from caldarium.core.units import Display
@@ -47,6 +47,15 @@ def test_a_list_weighs_what_the_load_counts(demo, demo_result) -> None:
     whole = sum(line.grams for person in course.people for line in packing_list(course, person))
     tents = sum(tent.mass_g for tent in course.shelters)
     assert whole > tents
+
+
+def test_a_worn_piece_that_is_packed_again_is_asked_about(demo) -> None:
+    runa = demo.people[0]
+    assert counted_twice(packing_list(demo, runa)) == []
+    again = Item(id="hat-again", name="Wool hat", mass_g=70, purpose="warmth")
+    doubled = runa.altered(items=(*runa.items, again))
+    (line,) = counted_twice(packing_list(with_person(demo, doubled), doubled))
+    assert (line.id, line.grams) == ("hat-again", 70)
 
 
 def test_room_is_measured_or_said_to_be_estimated() -> None:

@@ -151,3 +151,24 @@ def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
         shown = client.post("/courses/1/load", data=form | wrong).text
         assert message in shown
     assert courses.get(1).revision == revision
+
+
+def test_a_rule_of_the_groups_kit_is_changed_in_its_form(client, courses) -> None:
+    shown = client.get("/courses/1/load?person=runa&kit=shovel").text
+    form = shown[shown.index('id="add-kit"') :].split("</form>")[0]
+    assert 'value="shovel"' in form
+    assert 'value="620 g"' in form
+    before = len(courses.get(1).course.group)
+    data = {"person": "runa", "act": "add-kit", "kit_id": "shovel", "kit_name": "snow shovel",
+            "kit_mass": "1 lb 4 oz", "kit_number": "1", "kit_per": "1", "kit_of": "head",
+            "kit_purpose": "safety"}  # fmt: skip
+    client.post("/courses/1/load", data=data)
+    course = courses.get(1).course
+    shovel = next(each for each in course.group if each.id == "shovel")
+    assert (shovel.name, shovel.per, shovel.fly) == ("snow shovel", 1, "anywhere")
+    assert shovel.mass_g == pytest.approx(20 * 28.349523125)
+    assert len(course.group) == before
+    assert sum(each.kit == "shovel" for each in units(course)) == 10
+    shown = client.post("/courses/1/load", data=data | {"kit_per": "0"}).text
+    assert 'name="kit_id" value="shovel"' in shown
+    assert client.get("/courses/1/load?kit=nothing").status_code == 200
