@@ -28,6 +28,11 @@ VIEWS = {
         True,
     ),
     "load": ("/courses/1/load?person=mirel", (1280, 800), True),
+    "lists": (
+        "/courses/1/lists?person=mirel&out=light-synthetic-jacket&beside=1.wren",
+        (1280, 800),
+        True,
+    ),
     "store": ("/store?course=1&person=mirel&q=bag", (1280, 800), False),
     "weigh": ("/weigh?tag=B-90", (1280, 800), False),
     "group": ("/courses/1/group", (1280, 800), True),

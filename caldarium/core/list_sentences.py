@@ -25,7 +25,7 @@ def travel_sentence(found: Travel, name: str, display: Display) -> str:
     if passed:
         told += "; " + " and ".join(passed)
     if found.stays:
-        listed = ", ".join(line.name for line in found.stays)
+        listed = ", ".join(dict.fromkeys(line.name for line in found.stays))
         told += f". May not fly, to get on arrival: {listed}"
     return f"{told}."
 

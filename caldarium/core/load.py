@@ -73,7 +73,7 @@ class Load:
         mass -= np.array(self.away.get(purpose, 0.0))
         if purpose == "warmth" and not worn:
             mass = np.maximum(mass - np.array(self.worn_by_hour), 0.0)
-        return tuple((mass if apart else mass - np.array(self.apart[purpose])).tolist())
+        return tuple((mass if apart else mass - np.array(self.apart.get(purpose, 0.0))).tolist())
 
     def totals(self, *, worn: bool = True, apart: bool = True) -> tuple[float, ...]:
         """The whole by hour by the schools chosen [kg]. Source: counted."""
@@ -152,12 +152,14 @@ def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float
 
 def _apart(person: Person, gone: dict[str, Array], hours: int) -> dict[str, tuple[float, ...]]:
     """Teaching and camera kit on the back, by purpose and hour [kg]."""
-    found: dict[str, tuple[float, ...]] = {}
-    for purpose in PURPOSES:
-        grams = sum(i.mass_g for i in person.items if i.apart and i.purpose == purpose)
-        on_back = grams / 1000 - gone.get(purpose, np.zeros(hours))
-        found[purpose] = tuple(on_back.tolist())
-    return found
+    grams: dict[str, float] = {}
+    for item in person.items:
+        if item.apart:
+            grams[item.purpose] = grams.get(item.purpose, 0.0) + item.mass_g
+    return {
+        purpose: tuple((mass / 1000 - gone.get(purpose, np.zeros(hours))).tolist())
+        for purpose, mass in grams.items()
+    }
 
 
 def _backs(

@@ -100,7 +100,7 @@ def away(
     for person in people:
         own: dict[str, Array] = {}
         for item in person.items:
-            if only_apart and not item.apart:
+            if (item.waits_at or item.left_at) is None or (only_apart and not item.apart):
                 continue
             gone = np.zeros(times.shape, dtype=bool)
             if item.waits_at is not None:

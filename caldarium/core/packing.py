@@ -124,14 +124,17 @@ def _shared(course: Course, person: Person) -> list[Line]:
             words = f"share of {shelter.name}"
             found.append(_plain(shelter.id, words, "shelter", rest / sleepers, "share"))
     kits = {kit.id: kit for kit in course.group}
+    nobodys: dict[str, float] = {}
     for unit in units(course):
         kit = kits[unit.kit]
         if unit.carrier == person.id:
             found.append(_plain(kit.id, kit.name, kit.purpose, unit.mass_g, "group", kit.fly))
         elif unit.carrier is None:
-            words = f"share of {kit.name}"
-            grams = unit.mass_g / len(course.people)
-            found.append(_plain(kit.id, words, kit.purpose, grams, "share", kit.fly))
+            nobodys[kit.id] = nobodys.get(kit.id, 0.0) + unit.mass_g / len(course.people)
+    for name, grams in nobodys.items():
+        kit = kits[name]
+        words = f"share of {kit.name}"
+        found.append(_plain(kit.id, words, kit.purpose, grams, "share", kit.fly))
     return found
 
 

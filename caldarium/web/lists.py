@@ -12,7 +12,7 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment
 from caldarium.core.changes import find_person, fresh_id, with_person
 from caldarium.core.course import Course, Person
-from caldarium.core.inventory import as_kit
+from caldarium.core.inventory import as_kit, queries
 from caldarium.core.list_sentences import (
     lists_sentence,
     party_travel_sentence,
@@ -87,9 +87,10 @@ def _lists_page(
 
 
 def _shelf(request: Request, out: Swapped) -> dict[str, Swapped]:
-    """What could take a piece's place: the store's own, and what only the catalogue has."""
+    """What could take a piece's place: the store's own but for those with something to ask, and
+    what only the catalogue has."""
     catalogue = load_catalogue().everything
-    stored = pieces_of(request).all()
+    stored = [each for each in pieces_of(request).all() if not queries(each)]
     kits = [as_kit(each, catalogue, fresh_id(each.tag, ())) for each in stored]
     tags = {id(kit): each.tag for kit, each in zip(kits, stored, strict=True)}
     own = alternatives(out, kits)[:MOST_FROM_STORE]

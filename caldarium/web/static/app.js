@@ -109,47 +109,31 @@
     sendValues(form, { act: `start=${leg.dataset.leg}@${start.toFixed(3)}` });
   });
 
-  // A sleeper is dragged from one shelter's plan onto another; the choice below does the same.
-  let sleeper = null;
-  document.addEventListener("pointerdown", (event) => {
-    sleeper = event.target.closest(".sleeper");
-    if (!sleeper) return;
-    sleeper.classList.add("held");
-    event.preventDefault();
-  });
-  document.addEventListener("pointerup", (event) => {
-    if (!sleeper) return;
-    const { person } = sleeper.dataset;
-    const from = sleeper.closest("[data-shelter]")?.dataset.shelter;
-    sleeper.classList.remove("held");
-    sleeper = null;
-    const onto = document.elementFromPoint(event.clientX, event.clientY)?.closest("[data-shelter]");
-    const form = document.getElementById("who-where");
-    if (from === undefined || !onto || onto.dataset.shelter === from || !form) return;
-    form.elements[`in.${person}`].value = onto.dataset.shelter;
-    form.requestSubmit();
-  });
-
-  // A shared piece is dragged to another back; the choice in the table does the same.
-  let chip = null;
-  document.addEventListener("pointerdown", (event) => {
-    chip = event.target.closest(".chip");
-    if (!chip) return;
-    chip.classList.add("held");
-    event.preventDefault();
-  });
-  document.addEventListener("pointerup", (event) => {
-    if (!chip) return;
-    const { unit } = chip.dataset;
-    const from = chip.closest("[data-back]");
-    chip.classList.remove("held");
-    chip = null;
-    const onto = document.elementFromPoint(event.clientX, event.clientY)?.closest("[data-back]");
-    const form = document.getElementById("share");
-    if (!onto || onto === from || !form) return;
-    form.elements[`carry.${unit}`].value = onto.dataset.back;
-    form.requestSubmit(document.getElementById("carry"));
-  });
+  // Something is dragged from one home to another, and a field of a form says so.
+  const draggable = (what, home, formName, submitter, fieldOf) => {
+    let held = null;
+    document.addEventListener("pointerdown", (event) => {
+      held = event.target.closest(what);
+      if (!held) return;
+      held.classList.add("held");
+      event.preventDefault();
+    });
+    document.addEventListener("pointerup", (event) => {
+      if (!held) return;
+      const moved = held;
+      held = null;
+      moved.classList.remove("held");
+      const from = moved.closest(`[data-${home}]`)?.dataset[home];
+      const under = document.elementFromPoint(event.clientX, event.clientY);
+      const onto = under?.closest(`[data-${home}]`)?.dataset[home];
+      const form = document.getElementById(formName);
+      if (from === undefined || onto === undefined || onto === from || !form) return;
+      form.elements[fieldOf(moved.dataset)].value = onto;
+      form.requestSubmit(document.getElementById(submitter));
+    });
+  };
+  draggable(".sleeper", "shelter", "who-where", "assign", ({ person }) => `in.${person}`);
+  draggable(".chip", "back", "share", "carry", ({ unit }) => `carry.${unit}`);
 
   // A click on a recorded way adds a cut to the field, for the user to send.
   document.addEventListener("click", (event) => {
