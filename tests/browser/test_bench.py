@@ -169,7 +169,8 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
      "/courses/1/compare", "/courses/1/group", "/courses/1/outfits",
      "/courses/1/night?person=mirel", "/courses/1/shelter",
      "/courses/1/story?person=ossi&moment=3.north-top.halt", "/store?course=1&person=mirel",
-     "/store/piece?tag=B-90", "/store/import", "/weigh?tag=B-90", "/courses/1/load?person=mirel"],
+     "/store/piece?tag=B-90", "/store/import", "/weigh?tag=B-90", "/courses/1/load?person=mirel",
+     "/courses/1/lists?person=mirel&out=light-synthetic-jacket"],
 )  # fmt: skip
 @pytest.mark.parametrize("light", ["day", "low"])
 def test_axe_finds_nothing(page: Page, path: str, light: str, server: str) -> None:
