@@ -141,6 +141,11 @@ def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
             "bag_at": "2.back"}  # fmt: skip
     shown = client.post("/courses/1/load", data=form).text
     assert "waits at the end of back, day 3" in shown
+    assert "belongs on a back" not in shown
+    aid = client.post("/courses/1/load", data=form | {"bag_item": "first-aid"}).text
+    assert "Safety kit belongs on a back all the way" in aid
+    client.post("/courses/1/load", data=form | {"bag_item": "first-aid",
+                                                "bag_how": "goes all the way"})  # fmt: skip
     kept = courses.get(1).course.people[0].items[0]
     assert (kept.waits_at.day, kept.waits_at.leg) == (2, "back")
     client.post("/courses/1/load", data=form | {"bag_how": "goes all the way"})
