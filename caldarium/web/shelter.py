@@ -1,5 +1,6 @@
 """Shelters: who sleeps in which, whether each stands each night, and what settles inside."""
 
+from collections.abc import Mapping
 from functools import partial
 from typing import Annotated, get_args
 
@@ -23,7 +24,14 @@ from caldarium.drawings.shelter import shelter_plan
 from caldarium.store.courses import Courses
 from caldarium.web.fields import Entry
 from caldarium.web.page import assessed, courses_of, display_of, page
-from caldarium.web.shelter_facts import CHOICES, TICKS, entries_of, take_facts
+from caldarium.web.shelter_facts import (
+    ANCHORS,
+    CHOICES,
+    OWN_POLES,
+    TICKS,
+    entries_of,
+    take_facts,
+)
 
 router = APIRouter()
 CAMP_TICKS = {
@@ -47,9 +55,11 @@ def show(
 
 
 def _camp_page(
-    request: Request, number: int, night: int, refused: tuple[str, dict[str, Entry]] = ("", {})
-) -> HTMLResponse:
+    request: Request, number: int, night: int, entries: Mapping[str, Entry] | None = None,
+    refused: Mapping[str, str] | None = None,
+) -> HTMLResponse:  # fmt: skip
     """The camp, with the card of one shelter as it was typed where that was refused."""
+    refused = refused or {}
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
@@ -67,8 +77,8 @@ def _camp_page(
             "snow": snow_sentence(each),
             "windbreak": windbreak_sentence(course, each, display),
             "steps": explain_shelter(each, display),
-            "facts": refused[1]
-            if refused[0] == each.shelter
+            "facts": entries
+            if refused.get("facts") == each.shelter
             else entries_of(course, shelters[each.shelter], display),
         }
         for each in result.shelters
@@ -85,7 +95,8 @@ def _camp_page(
         request, "shelter.html", held=held, course=course, days=days, day=day, tents=tents,
         catalogue=load_catalogue(), summary=course_sentence(course, result),
         outside=outside, unfit_days=set(unfit), camp_ticks=CAMP_TICKS, camp_choices=CAMP_CHOICES,
-        fact_choices=CHOICES, fact_ticks=TICKS, refused=refused[0],
+        anchors=ANCHORS, own_poles=OWN_POLES, fact_choices=CHOICES,
+        fact_ticks=TICKS, refused=refused.get("facts", ""), typed=refused,
         camp_drawing=camp_plan(camp, whole, outside, beds, display) if camp else None,
         names={person.id: person.name for person in course.people},
     )  # fmt: skip
@@ -102,7 +113,7 @@ async def assign(request: Request, number: int) -> Response:
         if entries:
             night = form.get("night", "")
             day = int(night) if night.isdigit() else -1
-            return _camp_page(request, number, day, (form["facts"], entries))
+            return _camp_page(request, number, day, entries, form)
         return _back(number, form.get("night", ""))
     _camp_words(courses, number, form)
     for person in courses.get(number).course.people:

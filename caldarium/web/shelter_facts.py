@@ -1,11 +1,12 @@
 """What is known of a shelter, as it is typed on its card: shown, read, and kept as typed."""
 
 from collections.abc import Mapping
+from typing import get_args
 
 from pydantic import ValidationError
 
 from caldarium.core.course import Course
-from caldarium.core.kit import Shelter
+from caldarium.core.kit import Anchor, Shelter
 from caldarium.core.units import Display
 from caldarium.formats.fault import plain_words
 from caldarium.store.courses import Courses
@@ -24,7 +25,12 @@ CHOICES = {
     "gust_known": ("That gust is known", ("judged", "by its maker", "by use")),
     "condition": ("Condition", ("sound", "worn", "mended")),
 }
-TICKS = {"net": "keeps insects out", "inner_first": "inner is pitched first"}
+TICKS = {
+    "net": "keeps insects out", "inner_first": "inner is pitched first",
+    "stands_free": "stands without anchors in calm air",
+}  # fmt: skip
+ANCHORS = get_args(Anchor)
+OWN_POLES = "its own poles"
 
 
 def entries_of(course: Course, shelter: Shelter, display: Display) -> dict[str, Entry]:
@@ -54,6 +60,12 @@ def take_facts(
     values: dict[str, object] = {name: form.get(name) == "on" for name in TICKS}
     values.update((name, form[name]) for name, (_, known) in CHOICES.items()
                   if form.get(name) in known)  # fmt: skip
+    told = tuple(each for each in ANCHORS if form.get(f"anchor.{each}") == "on")
+    values["anchors"] = told or shelter.anchors
+    if form.get("poles") in {OWN_POLES, *(person.id for person in course.people)}:
+        poles = form["poles"]
+        if poles not in shelter.poles_from:
+            values["poles_from"] = () if poles == OWN_POLES else (poles,)
     typed: dict[str, str] = {}
     wrong: dict[str, str] = {}
     for name, entry in entries.items():

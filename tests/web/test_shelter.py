@@ -112,7 +112,7 @@ def test_what_is_known_of_a_shelter_is_typed_and_counts(client, courses) -> None
     ("length_m", "2.2 kg", "kg"), ("porch_m2", "-3", "0"), ("wall_mm", "many", "many"),
 ])  # fmt: skip
 def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text, message) -> None:
-    form = FACTS | {"height_m": "1.25 m", field: text}
+    form = FACTS | {"height_m": "1.25 m", "anchor.trees": "on", "poles": "wren", field: text}
     shown = client.post("/courses/1/shelter", data=form).text
     assert courses.get(1).revision == 1
     card = shown[shown.index('name="facts" value="light-two"') :].split("</form>")[0]
@@ -120,4 +120,24 @@ def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text
     assert message in error
     assert f'id="light-two-{field}-error"' in card
     assert 'value="1.25 m"' in card
+    assert 'name="anchor.trees" checked' in card
+    assert 'value="wren" selected' in card
+    assert "<option selected>worn" in card
     assert f'value="{text}"' in card
+
+
+def test_anchors_and_borrowed_poles_are_said_on_the_card(client, courses) -> None:
+    def tent():
+        return next(each for each in courses.get(1).course.shelters if each.id == "light-two")
+
+    form = FACTS | {"anchor.pegs": "on", "anchor.stones and lines": "on", "poles": "wren"}
+    shown = client.post("/courses/1/shelter", data=form).text
+    assert tent().anchors == ("pegs", "stones and lines")
+    assert tent().poles_from == ("wren",)
+    assert "the ground takes stones and lines, it came with pegs" not in shown
+    assert "its poles walk with Wren Tarn, who sleeps elsewhere" in shown
+    client.post("/courses/1/shelter", data=FACTS | {"poles": "its own poles"})
+    assert tent().poles_from == ()
+    assert tent().anchors == ("pegs", "stones and lines")
+    client.post("/courses/1/shelter", data=FACTS | {"poles": "somebody"})
+    assert tent().poles_from == ()
