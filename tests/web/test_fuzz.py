@@ -11,6 +11,7 @@ from tests.formats.test_ways_and_forecasts import CSV, answer, hills
 
 EACH = 500
 LONGEST = 5.0
+"""Processor seconds that a damaged file may take; a machine that stalls fails nobody."""
 PLACES = {
     "gpx": "/courses/1/gpx",
     "csv": "/courses/1/sources/file",
@@ -78,12 +79,12 @@ def test_damaged_files_never_break_the_server_or_the_course(client, courses, kin
         before = courses.get(1)
         short = kind in ("epw", "tmy3") and number % WHOLE_EVERY
         data = damaged(whole[:40_000] if short else whole, rng)
-        start = time.perf_counter()
+        start = time.process_time()
         reply = client.post(
             PLACES[kind], files={"file": (f"fuzz.{kind}", data)}, data=fields,
             follow_redirects=False,
         )  # fmt: skip
-        assert time.perf_counter() - start < LONGEST, number
+        assert time.process_time() - start < LONGEST, number
         assert reply.status_code in (200, 303), (number, reply.status_code)
         after = courses.get(1)
         if reply.status_code == 200:

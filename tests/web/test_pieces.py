@@ -170,9 +170,9 @@ def test_damaged_files_never_break_the_server_or_the_store(client, pieces) -> No
         if number % 7 == 0:
             at = rng.randrange(len(data) + 1)
             data = data[:at] + rng.choice(WEIRD) + data[at:]
-        start = time.perf_counter()
+        start = time.process_time()
         reply = client.post("/store/import", files={"file": ("fuzz.csv", data)})
-        assert time.perf_counter() - start < 5, number
+        assert time.process_time() - start < 5, number
         assert reply.status_code == 200, number
         if number % 20 == 0 and 'name="key"' in reply.text:
             key = re.search(r'name="key" value="([^"]+)"', reply.text)
