@@ -9,8 +9,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+# A machine that stalls for seconds fails nobody; what never comes still fails.
+expect.set_options(timeout=20_000)
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync",
@@ -35,7 +37,7 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
                "--database", str(database), "--port", str(port)]  # fmt: skip
     with subprocess.Popen(command, stdout=subprocess.DEVNULL) as process:
         address = f"http://127.0.0.1:{port}"
-        for _ in range(100):
+        for _ in range(300):
             try:
                 urllib.request.urlopen(address, timeout=2)
                 break
