@@ -22,23 +22,23 @@ from fastapi.testclient import TestClient
 from pythermalcomfort.models import ireq
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core import cold
 from caldarium.core.assess import assess
-from caldarium.core.bed_changes import choices, ranked
-from caldarium.core.changes import add_piece, with_person
-from caldarium.core.climate import planning_values
-from caldarium.core.course import Course
-from caldarium.core.day_heat import day_story
-from caldarium.core.kit import GroupKit
-from caldarium.core.load import party_loads
-from caldarium.core.moments import build_timeline
-from caldarium.core.nights import lay_beds, night_results
-from caldarium.core.quantities import CLO
+from caldarium.core.day.day_heat import day_story
+from caldarium.core.load.loads import party_loads
+from caldarium.core.load.share import fair_split
+from caldarium.core.night.nights import lay_beds, night_results
+from caldarium.core.physics import cold
+from caldarium.core.physics.quantities import CLO
+from caldarium.core.plan.changes import add_piece, with_person
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.kit import GroupKit
+from caldarium.core.plan.track import parts
+from caldarium.core.plan.wardrobe import wardrobes
+from caldarium.core.plan.way_legs import proposed_cuts
 from caldarium.core.reassess import Assessed, reassess
-from caldarium.core.share import fair_split
-from caldarium.core.track import parts
-from caldarium.core.wardrobe import wardrobes
-from caldarium.core.way_legs import proposed_cuts
+from caldarium.core.timeline.climate import planning_values
+from caldarium.core.timeline.moments import build_timeline
+from caldarium.core.what_if.bed_changes import choices, ranked
 from caldarium.demo import demo_course
 from caldarium.formats.climate_files import read_climate
 from caldarium.formats.gear_csv import read_gear

@@ -4,11 +4,11 @@ from datetime import date
 from pathlib import Path
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.course import Course, Person, Place
-from caldarium.core.inventory import Stored, with_defaults
-from caldarium.core.kit import GroupKit, Item
-from caldarium.core.route import Camp, Day, Leg
-from caldarium.core.weather_sources import Conditions
+from caldarium.core.plan.course import Course, Person, Place
+from caldarium.core.plan.kit import GroupKit, Item
+from caldarium.core.plan.route import Camp, Day, Leg
+from caldarium.core.plan.weather_sources import Conditions
+from caldarium.core.stock.inventory import Stored, with_defaults
 from caldarium.formats.course_json import write_course
 from caldarium.formats.gear_csv import write_gear
 

@@ -3,7 +3,7 @@
 import pytest
 
 from caldarium.core.assess import Assessment, assess
-from caldarium.core.course import Course
+from caldarium.core.plan.course import Course
 from caldarium.demo import demo_course
 
 

@@ -6,9 +6,9 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
-from caldarium.core.inventory import Kit
-from caldarium.core.kit import Bag, Cover, Garment, Hammock, Item, Liner, Pad, Shelter
-from caldarium.core.value import Value
+from caldarium.core.plan.kit import Bag, Cover, Garment, Hammock, Item, Liner, Pad, Shelter
+from caldarium.core.plan.value import Value
+from caldarium.core.stock.inventory import Kit
 
 Piece = TypeVar("Piece", bound=Value)
 

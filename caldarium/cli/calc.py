@@ -14,9 +14,9 @@ from typing import Annotated, Any, NoReturn, get_args, get_type_hints
 
 import numpy as np
 
-from caldarium.core import air as air_room
-from caldarium.core import bed as bed_room
-from caldarium.core import clothing, cold, effort, wind
+from caldarium.core.physics import air as air_room
+from caldarium.core.physics import bed as bed_room
+from caldarium.core.physics import clothing, cold, effort, wind
 
 COMMANDS: dict[str, Callable[..., None]] = {}
 

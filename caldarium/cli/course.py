@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 if TYPE_CHECKING:
-    from caldarium.core.course import Course
+    from caldarium.core.plan.course import Course
     from caldarium.store.courses import Courses
 
 DATABASE = Path("var/caldarium.sqlite")

@@ -6,26 +6,26 @@ from itertools import compress
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.allowances import quiet_heat
-from caldarium.core.camp import ShelterNight, shelter_nights
-from caldarium.core.course import Course, Person
-from caldarium.core.dress_days import Worn, dress_days
-from caldarium.core.dressing import Air, bags_round_shoulders, meet
-from caldarium.core.effort import body_area, resting_rate, walking_power
-from caldarium.core.load import Load, loads_at, party_loads
-from caldarium.core.moments import ACTIVITY, Moment, Timeline, build_timeline
-from caldarium.core.nights import (
+from caldarium.core.day.dress_days import Worn, dress_days
+from caldarium.core.day.dressing import Air, bags_round_shoulders, meet
+from caldarium.core.day.outfits import Dressed, Dressers
+from caldarium.core.day.states import MomentState
+from caldarium.core.load.loads import Load, loads_at, party_loads
+from caldarium.core.night.camp import ShelterNight, shelter_nights
+from caldarium.core.night.nights import (
     Beds,
     Night,
     bed_needs,
     lay_beds,
     night_results,
 )
-from caldarium.core.outfits import Dressed, Dressers
-from caldarium.core.quantities import CLO, Array, Flags
-from caldarium.core.states import MomentState
-from caldarium.core.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
-from caldarium.core.wind import relative_air_speed
+from caldarium.core.physics.allowances import quiet_heat
+from caldarium.core.physics.effort import body_area, resting_rate, walking_power
+from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.physics.wind import relative_air_speed
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
+from caldarium.core.timeline.moments import ACTIVITY, Moment, Timeline, build_timeline
 
 CLOSES_FROM = 0.005
 """What a piece must close of a gap to count as closing it [clo]: judgement, nothing measurable."""

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, PersonResult, judge
-from caldarium.core.camp import ShelterNight, shelter_nights
-from caldarium.core.course import Course, Person
-from caldarium.core.dress_days import Worn, exchanged
-from caldarium.core.moments import build_timeline
+from caldarium.core.day.dress_days import Worn, exchanged
+from caldarium.core.night.camp import ShelterNight, shelter_nights
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.timeline.moments import build_timeline
 
 _SHARED = tuple(
     name for name in Course.model_fields if name not in ("people", "name", "as_typed", "shelters")

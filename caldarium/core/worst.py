@@ -4,8 +4,8 @@ import math
 from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment
-from caldarium.core.moments import KINDS
-from caldarium.core.nights import Night
+from caldarium.core.night.nights import Night
+from caldarium.core.timeline.moments import KINDS
 
 ORDER = {"gap": 0, "hot": 1, "slack": 3, "snug": 2}
 

@@ -2,8 +2,8 @@
 
 from importlib.resources import files
 
-from caldarium.core.course import Course
-from caldarium.core.inventory import Stored
+from caldarium.core.plan.course import Course
+from caldarium.core.stock.inventory import Stored
 from caldarium.formats.course_json import read_course
 from caldarium.formats.gear_csv import read_gear
 

@@ -1,11 +1,11 @@
 """The bed: a cut from sky to ground, as thick as it insulates, with the watts that cross it."""
 
-from caldarium.core.bed import CRUSHED_BAG
-from caldarium.core.course import Person
-from caldarium.core.nights import Night
-from caldarium.core.quantities import R_US
-from caldarium.core.units import Display
+from caldarium.core.night.nights import Night
+from caldarium.core.physics.bed import CRUSHED_BAG
+from caldarium.core.physics.quantities import R_US
+from caldarium.core.plan.course import Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text
+from caldarium.words.units import Display
 
 WIDTH, HEIGHT, LEFT, COLUMN = 360.0, 220.0, 8.0, 120.0
 

@@ -3,15 +3,15 @@
 import math
 from collections.abc import Mapping, Sequence
 
-from caldarium.core.camp import ShelterNight, floor_area
-from caldarium.core.course import Person
-from caldarium.core.kit import Shelter
-from caldarium.core.nights import Night
-from caldarium.core.route import Camp
-from caldarium.core.shelter_faults import BUILT, width_m
-from caldarium.core.units import Display
+from caldarium.core.night.camp import ShelterNight, floor_area
+from caldarium.core.night.nights import Night
+from caldarium.core.night.shelter_faults import BUILT, width_m
+from caldarium.core.plan.course import Person
+from caldarium.core.plan.kit import Shelter
+from caldarium.core.plan.route import Camp
 from caldarium.drawings.shelter import USUAL_LENGTH
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.units import Display
 
 WIDTH, LEFT, TOP, ROW_GAP = 940.0, 76.0, 64.0, 62.0
 BETWEEN_M = 1.9

@@ -1,10 +1,10 @@
 """One person's day in one narrow strip: states of the moments, and the body's heat through them."""
 
-from caldarium.core.day_heat import DayStory
-from caldarium.core.moments import Moment
-from caldarium.core.units import clock_text
+from caldarium.core.day.day_heat import DayStory
+from caldarium.core.timeline.moments import Moment
 from caldarium.drawings.story import heat_axis
 from caldarium.drawings.svg import Svg, drawing, path, rect, text, title
+from caldarium.words.units import clock_text
 
 WIDTH, LEFT, RIGHT = 470.0, 74.0, 462.0
 CELLS, TOP, BOTTOM = 14.0, 20.0, 66.0

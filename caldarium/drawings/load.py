@@ -2,10 +2,10 @@
 
 from datetime import timedelta
 
-from caldarium.core.course import Course
-from caldarium.core.load import PURPOSES, Load
-from caldarium.core.units import Display
+from caldarium.core.load.loads import PURPOSES, Load
+from caldarium.core.plan.course import Course
 from caldarium.drawings.svg import Svg, drawing, line, rect, text, title
+from caldarium.words.units import Display
 
 WIDTH, HEIGHT, LEFT, BOTTOM = 330.0, 220.0, 8.0, 198.0
 

@@ -5,10 +5,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 
-from caldarium.core.course import Course, Person
-from caldarium.core.load import PURPOSES, Load
-from caldarium.core.units import Display
+from caldarium.core.load.loads import PURPOSES, Load
+from caldarium.core.plan.course import Course, Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.units import Display
 
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BOTTOM = 760.0, 250.0, 46.0, 628.0, 16.0, 222.0
 POUND = 0.45359237

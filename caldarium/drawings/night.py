@@ -2,10 +2,10 @@
 
 import math
 
-from caldarium.core.course import Person
-from caldarium.core.nights import WAKING_DEBT, Night
-from caldarium.core.units import Display, clock_text, signed
+from caldarium.core.night.nights import WAKING_DEBT, Night
+from caldarium.core.plan.course import Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.units import Display, clock_text, signed
 
 WIDTH, LEFT, RIGHT, TOP, BOTTOM = 560.0, 62.0, 552.0, 14.0, 118.0
 SHELF_HEIGHT, COLUMN = 190.0, 92.0

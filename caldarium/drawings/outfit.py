@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 from math import log
 
-from caldarium.core.clothing import REGION_SHARE, REGIONS
-from caldarium.core.course import Person
-from caldarium.core.extremities import WORKS
-from caldarium.core.kit import Garment
-from caldarium.core.states import MomentState
-from caldarium.core.units import Display
-from caldarium.core.wardrobe import layer_cut
+from caldarium.core.day.states import MomentState
+from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
+from caldarium.core.physics.extremities import WORKS
+from caldarium.core.plan.course import Person
+from caldarium.core.plan.kit import Garment
+from caldarium.core.plan.wardrobe import layer_cut
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.units import Display
 
 WET_SHOWN = 0.05
 LEFT, TOP, ROW, WIDTH = 74.0, 18.0, 25.0, 470.0

@@ -3,16 +3,16 @@
 import json
 
 from caldarium.core.assess import Assessment
-from caldarium.core.course import Course
-from caldarium.core.legs import Stage
-from caldarium.core.sentences import moment_name
-from caldarium.core.units import Display, clock_text
-from caldarium.core.weather import TYPED
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.legs import Stage
+from caldarium.core.timeline.weather import TYPED
 from caldarium.core.worst import worst_by_moment
 from caldarium.drawings.strip import SHORT_WORDS
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
 from caldarium.drawings.weather_band import LARGE, WeatherBand
+from caldarium.words.sentences import moment_name
+from caldarium.words.units import Display, clock_text
 
 LEGS_TOP, LEG = 232.0, 22.0
 SOURCES_TOP, SOURCE = 259.0, 13.0

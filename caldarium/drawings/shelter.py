@@ -2,12 +2,12 @@
 
 from itertools import pairwise
 
-from caldarium.core.camp import ShelterNight, floor_area
-from caldarium.core.course import Person
-from caldarium.core.kit import Shelter
-from caldarium.core.shelter_faults import LOFT_M, WET_KIT_M2, kit_room, width_m
-from caldarium.core.units import Display
+from caldarium.core.night.camp import ShelterNight, floor_area
+from caldarium.core.night.shelter_faults import LOFT_M, WET_KIT_M2, kit_room, width_m
+from caldarium.core.plan.course import Person
+from caldarium.core.plan.kit import Shelter
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.units import Display
 
 WIDTH, HEIGHT, METRE = 560.0, 190.0, 82.0
 PLAN_LEFT, PLAN_TOP, SECTION_LEFT, GROUND = 12.0, 22.0, 330.0, 160.0

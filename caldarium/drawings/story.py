@@ -4,10 +4,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.day_heat import DEBT_LIMIT, DayStory
-from caldarium.core.moments import Moment
-from caldarium.core.units import Display, clock_text
+from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
+from caldarium.core.timeline.moments import Moment
 from caldarium.drawings.svg import Svg, drawing, line, path, rect, text, title
+from caldarium.words.units import Display, clock_text
 
 WIDTH, HEIGHT, LEFT, RIGHT = 1200.0, 300.0, 70.0, 1190.0
 HEAT_TOP, HEAT_BOTTOM, WATER_TOP, WATER_BOTTOM = 20.0, 190.0, 205.0, 270.0

@@ -3,12 +3,12 @@
 from functools import lru_cache
 
 from caldarium.core.assess import Assessment
-from caldarium.core.course import Course
-from caldarium.core.sentences import moment_name
-from caldarium.core.units import Display, signed
+from caldarium.core.plan.course import Course
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
+from caldarium.words.sentences import moment_name
+from caldarium.words.units import Display, signed
 
 ROW, ROWS_TOP = 18.5, 131.0
 SHORT_WORDS = {"gap": "gap", "slack": "slack", "hot": "hot", "snug": "snug"}

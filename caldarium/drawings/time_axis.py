@@ -11,7 +11,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from caldarium.core.moments import Moment
+from caldarium.core.timeline.moments import Moment
 
 LEAST = {"dawn": 2.2, "setting out": 1.8, "halt": 2.4, "hold": 1.9}
 

@@ -2,10 +2,10 @@
 
 import numpy as np
 
-from caldarium.core.track import Track, smoothed
-from caldarium.core.units import Display
-from caldarium.core.way_legs import Cut
+from caldarium.core.plan.track import Track, smoothed
+from caldarium.core.plan.way_legs import Cut
 from caldarium.drawings.svg import Svg, drawing, element, line, path, text
+from caldarium.words.units import Display
 
 WIDTH, HEIGHT, LEFT, TOP, BOTTOM = 1200.0, 220.0, 60.0, 22.0, 190.0
 POINTS = 600

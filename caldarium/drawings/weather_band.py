@@ -6,12 +6,12 @@ from datetime import timedelta
 
 import numpy as np
 
-from caldarium.core.air import precipitation_kind
 from caldarium.core.assess import Assessment
-from caldarium.core.course import Course
-from caldarium.core.units import Display, clock_text
+from caldarium.core.physics.air import precipitation_kind
+from caldarium.core.plan.course import Course
 from caldarium.drawings.svg import Svg, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import TimeAxis
+from caldarium.words.units import Display, clock_text
 
 
 @dataclass(frozen=True)

@@ -5,8 +5,8 @@ from dataclasses import asdict
 from typing import Any
 
 from caldarium.core.assess import Assessment
-from caldarium.core.course import Course
-from caldarium.core.states import MomentState
+from caldarium.core.day.states import MomentState
+from caldarium.core.plan.course import Course
 
 
 def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.climate import ClimateRecord
+from caldarium.core.timeline.climate import ClimateRecord
 from caldarium.formats.fault import FileError, decode
 
 LARGEST_FILE = 60_000_000

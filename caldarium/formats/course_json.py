@@ -5,8 +5,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from caldarium.core.course import FORMAT, VERSION, Course
-from caldarium.core.versions import upgraded
+from caldarium.core.plan.course import FORMAT, VERSION, Course
+from caldarium.core.plan.versions import upgraded
 from caldarium.formats.fault import FileError
 from caldarium.formats.json_text import read_object
 

@@ -5,9 +5,9 @@ from typing import Any, Literal, Self
 
 from pydantic import AwareDatetime, Field, ValidationError, model_validator
 
-from caldarium.core.course import Course
-from caldarium.core.value import Altitude
-from caldarium.core.weather_sources import Hourly, HourlyFigures, SourceKind
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.value import Altitude
+from caldarium.core.plan.weather_sources import Hourly, HourlyFigures, SourceKind
 from caldarium.formats.course_json import describe
 from caldarium.formats.fault import FileError
 from caldarium.formats.json_text import read_object

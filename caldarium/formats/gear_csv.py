@@ -29,10 +29,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from caldarium.core.inventory import Query, Stored, queries, told, with_defaults
-from caldarium.core.units import parse_quantity
+from caldarium.core.stock.inventory import Query, Stored, queries, told, with_defaults
 from caldarium.formats.fault import FileError, decode, plain_words
 from caldarium.formats.table import delimiter_of
+from caldarium.words.units import parse_quantity
 
 MOST_ROWS = 20_000
 COLUMNS: dict[str, tuple[str, str]] = {

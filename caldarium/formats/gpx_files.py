@@ -8,9 +8,9 @@ from xml.etree.ElementTree import Element
 import gpxpy.gpx
 import numpy as np
 
-from caldarium.core.course import Course
-from caldarium.core.quantities import Array
-from caldarium.core.track import Track, make_track
+from caldarium.core.physics.quantities import Array
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.track import Track, make_track
 from caldarium.formats.fault import FileError
 
 MOST_POINTS = 400_000

@@ -22,10 +22,10 @@ from datetime import datetime
 
 import numpy as np
 
-from caldarium.core.units import parse_quantity
-from caldarium.core.weather_sources import MOST_HOURS
+from caldarium.core.plan.weather_sources import MOST_HOURS
 from caldarium.formats.fault import FileError, decode
 from caldarium.formats.table import delimiter_of
+from caldarium.words.units import parse_quantity
 
 COLUMNS = {
     "air": ("air_c", "temperature", (-80.0, 60.0)),

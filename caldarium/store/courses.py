@@ -8,8 +8,8 @@ from datetime import UTC, datetime
 from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
-from caldarium.core.course import Course
-from caldarium.core.versions import upgraded
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.versions import upgraded
 from caldarium.store.models import CourseRow, RevisionRow
 
 KEPT_REVISIONS = 300

@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from sqlalchemy import ColumnElement, Engine, bindparam, func, insert, select, update
 from sqlalchemy.orm import Session
 
-from caldarium.core.inventory import Stored
+from caldarium.core.stock.inventory import Stored
 from caldarium.store.models import PieceChangeRow, PieceEventRow, PieceRow
 
 AT_ONCE = 500

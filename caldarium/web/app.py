@@ -13,25 +13,13 @@ from starlette.middleware.base import RequestResponseEndpoint
 from caldarium.store.courses import Courses, NoSuchCourseError
 from caldarium.store.database import open_database
 from caldarium.store.pieces import NoSuchPieceError, Pieces
-from caldarium.web import (
-    bench,
-    climate,
-    courses,
-    gpx,
-    group,
-    lists,
-    load,
-    night,
-    outfits,
-    people,
-    route,
-    shelter,
-    sources,
-    store,
-    story,
-    weigh,
-)
+from caldarium.web.day import bench, group, outfits, story
+from caldarium.web.load import lists, load
+from caldarium.web.night import night, shelter
 from caldarium.web.page import page
+from caldarium.web.plan import courses, people
+from caldarium.web.stock import store, weigh
+from caldarium.web.weather import climate, gpx, route, sources
 
 HERE = Path(__file__).parent
 POLICY = (

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from caldarium.core.units import (
+from caldarium.words.units import (
     DEFAULT_UNIT,
     Display,
     clock_text,

@@ -9,13 +9,13 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
 
-from caldarium.core.air import precipitation_kind
 from caldarium.core.assess import Assessment
-from caldarium.core.course import Course
+from caldarium.core.physics.air import precipitation_kind
+from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
-from caldarium.core.units import Display, clock_text, hours_text
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses
+from caldarium.words.units import Display, clock_text, hours_text
 
 KEPT_COURSES = 8
 """Courses whose last assessment stays in memory."""

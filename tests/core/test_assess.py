@@ -8,7 +8,8 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.changes import (
+from caldarium.core.day.states import STATES, TOLERANCE
+from caldarium.core.plan.changes import (
     find_person,
     overrule,
     pitch,
@@ -19,13 +20,12 @@ from caldarium.core.changes import (
     with_day,
     with_person,
 )
-from caldarium.core.course import Course
-from caldarium.core.moments import KINDS, build_timeline
-from caldarium.core.sentences import bed_sentence, outfit_sentence
-from caldarium.core.states import STATES, TOLERANCE
-from caldarium.core.units import Display
-from caldarium.core.weather_sources import Shift, Spread
-from caldarium.core.what_if import Dial, turned
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.weather_sources import Shift, Spread
+from caldarium.core.timeline.moments import KINDS, build_timeline
+from caldarium.core.what_if.dial import Dial, turned
+from caldarium.words.sentences import bed_sentence, outfit_sentence
+from caldarium.words.units import Display
 
 
 def test_the_demo_has_something_to_say(demo_result) -> None:

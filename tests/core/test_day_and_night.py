@@ -8,7 +8,9 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.changes import (
+from caldarium.core.physics.shelter import thermal_lift
+from caldarium.core.physics.sun import SunTimes, day_curve, sun_times
+from caldarium.core.plan.changes import (
     add_piece,
     find_person,
     fresh_id,
@@ -16,14 +18,12 @@ from caldarium.core.changes import (
     remove_piece,
     with_day,
 )
-from caldarium.core.kit import Garment
-from caldarium.core.legs import stages
-from caldarium.core.moments import build_timeline, planning_gust
-from caldarium.core.route import Camp, Day, Leg
-from caldarium.core.shelter import thermal_lift
-from caldarium.core.sun import SunTimes, day_curve, sun_times
-from caldarium.core.versions import route_legs
-from caldarium.core.weather_sources import Conditions
+from caldarium.core.plan.kit import Garment
+from caldarium.core.plan.legs import stages
+from caldarium.core.plan.route import Camp, Day, Leg
+from caldarium.core.plan.versions import route_legs
+from caldarium.core.plan.weather_sources import Conditions
+from caldarium.core.timeline.moments import build_timeline, planning_gust
 
 PLAIN = [SunTimes(6, 12, 18, True, 5.5, 18.5)] * 2
 MILD = Conditions(high_c=8, low_c=2, wind_ms=3)

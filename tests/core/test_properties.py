@@ -5,18 +5,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from caldarium.core import bed, cold
-from caldarium.core.changes import add_piece, remove_piece
-from caldarium.core.clothing import ensemble_insulation, garment_insulation
-from caldarium.core.dressing import Air, worth
-from caldarium.core.roots import bracketed_newton
-from caldarium.core.units import DEFAULT_UNIT, Display
+from caldarium.core.day.dressing import Air, worth
+from caldarium.core.physics import bed, cold
+from caldarium.core.physics.clothing import ensemble_insulation, garment_insulation
+from caldarium.core.physics.roots import bracketed_newton
+from caldarium.core.plan.changes import add_piece, remove_piece
 from caldarium.web.fields import read, written
+from caldarium.words.units import DEFAULT_UNIT, Display
 
 
 @pytest.fixture(scope="module")
 def demo_dress(demo):
-    from caldarium.core.wardrobe import wardrobes
+    from caldarium.core.plan.wardrobe import wardrobes
 
     return wardrobes((demo.people[9],))
 
@@ -110,7 +110,7 @@ def test_units_there_and_back(kind, value, customary) -> None:
 def test_adding_a_jacket_never_lowers_anybodys_best(demo, demo_result) -> None:
     from caldarium.catalogue import load_catalogue
     from caldarium.core.assess import assess
-    from caldarium.core.changes import with_person
+    from caldarium.core.plan.changes import with_person
 
     person = demo.people[2]
     richer = add_piece(person, load_catalogue().garments["big-down-jacket"])

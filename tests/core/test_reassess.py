@@ -4,7 +4,7 @@ import pytest
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.changes import (
+from caldarium.core.plan.changes import (
     add_piece,
     carry_part,
     overrule,
@@ -13,10 +13,10 @@ from caldarium.core.changes import (
     with_person,
     without_person,
 )
-from caldarium.core.course import SleepRule
-from caldarium.core.group_kit import carried_by
+from caldarium.core.plan.course import SleepRule
+from caldarium.core.plan.group_kit import carried_by
 from caldarium.core.reassess import Assessed, reassess
-from caldarium.core.what_if import Dial, turned
+from caldarium.core.what_if.dial import Dial, turned
 
 GARMENTS = load_catalogue().garments
 

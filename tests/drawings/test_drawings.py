@@ -5,10 +5,8 @@ from xml.etree import ElementTree
 import pytest
 
 from caldarium.core.assess import assess
-from caldarium.core.changes import set_pads, with_person
-from caldarium.core.day_heat import day_story
-from caldarium.core.sentences import moment_name
-from caldarium.core.units import Display
+from caldarium.core.day.day_heat import day_story
+from caldarium.core.plan.changes import set_pads, with_person
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.load import load_days
@@ -16,6 +14,8 @@ from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.drawings.svg import element, state_marks, text
 from caldarium.drawings.time_axis import time_axis
+from caldarium.words.sentences import moment_name
+from caldarium.words.units import Display
 
 DISPLAY = Display()
 

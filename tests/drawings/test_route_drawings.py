@@ -8,16 +8,16 @@ import numpy as np
 import pytest
 
 from caldarium.core.assess import assess
-from caldarium.core.changes import find_person, set_leg, start_leg
-from caldarium.core.day_heat import DEBT_LIMIT, day_story
-from caldarium.core.units import Display
-from caldarium.core.way_legs import parse_cuts
-from caldarium.core.weather_sources import Hourly
+from caldarium.core.day.day_heat import DEBT_LIMIT, day_story
+from caldarium.core.plan.changes import find_person, set_leg, start_leg
+from caldarium.core.plan.way_legs import parse_cuts
+from caldarium.core.plan.weather_sources import Hourly
 from caldarium.core.worst import worst_by_moment
 from caldarium.drawings.route_strip import route_strip
 from caldarium.drawings.story import story_curve
 from caldarium.drawings.way import way_profile
 from caldarium.formats.gpx_files import read_gpx
+from caldarium.words.units import Display
 from tests.drawings.test_drawings import of_class, parsed
 from tests.formats.test_ways_and_forecasts import hills
 

@@ -9,7 +9,7 @@ import numpy as np
 import pvlib
 import pytest
 
-from caldarium.core.climate import apply_planning, at_heights, planning_values
+from caldarium.core.timeline.climate import apply_planning, at_heights, planning_values
 from caldarium.formats.climate_files import read_climate
 from caldarium.formats.fault import FileError
 

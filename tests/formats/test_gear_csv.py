@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from caldarium.core.inventory import Stored
-from caldarium.core.store_kinds import KINDS
+from caldarium.core.stock.inventory import Stored
+from caldarium.core.stock.kinds import KINDS
 from caldarium.demo import demo_store
 from caldarium.formats.fault import FileError
 from caldarium.formats.gear_csv import COLUMNS, read_gear, write_gear

@@ -9,8 +9,8 @@ import jsonschema
 import numpy as np
 import pytest
 
-from caldarium.core.track import climb_totals, ground_distance, overnight_cuts, parts, smoothed
-from caldarium.core.way_legs import cuts_text, parse_cuts, proposed_cuts, with_way
+from caldarium.core.plan.track import climb_totals, ground_distance, overnight_cuts, parts, smoothed
+from caldarium.core.plan.way_legs import cuts_text, parse_cuts, proposed_cuts, with_way
 from caldarium.formats.fault import FileError
 from caldarium.formats.forecast_json import as_source, forecast_schema, read_forecast
 from caldarium.formats.gpx_files import read_gpx, write_gpx

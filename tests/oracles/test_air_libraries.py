@@ -4,7 +4,7 @@ import numpy as np
 import psychrolib
 import pytest
 
-from caldarium.core import air
+from caldarium.core.physics import air
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 

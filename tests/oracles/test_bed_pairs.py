@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from caldarium.core import bed
+from caldarium.core.physics import bed
 
 
 def made(label: float, pads=(4.8,), ground="air", clothes=0.0, sleeper=bed.COMFORT, lift=0.0):

@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 from pythermalcomfort.models import two_nodes_gagge
 
-from caldarium.core.air import saturation_pressure
-from caldarium.core.body import gagge_surroundings, lived, rested, skin_share
+from caldarium.core.physics.air import saturation_pressure
+from caldarium.core.physics.body import gagge_surroundings, lived, rested, skin_share
 
 MASS_BY_AREA = 70 / 1.8258
 """The library's body: 70 kg on 1.8258 m²."""

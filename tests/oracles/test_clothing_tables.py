@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core import cold
-from caldarium.core.clothing import (
+from caldarium.core.physics import cold
+from caldarium.core.physics.clothing import (
     REGION_SHARE,
     REGIONS,
     ensemble_insulation,
@@ -19,7 +19,7 @@ from caldarium.core.clothing import (
     to_clo,
     uniform_equivalent,
 )
-from caldarium.core.wardrobe import warmth
+from caldarium.core.plan.wardrobe import warmth
 
 # Ensembles of ASHRAE Fundamentals ch. 9 and ISO 9920, table of typical ensembles, from memory: the
 # pieces over briefs, calf-length socks and shoes by their table rows, and I_cl.

@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 from pythermalcomfort.models import ireq
 
-from caldarium.core import cold
-from caldarium.core.quantities import CLO
+from caldarium.core.physics import cold
+from caldarium.core.physics.quantities import CLO
 
 MET = 58.15
 COUNT = 400

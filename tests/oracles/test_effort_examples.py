@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from caldarium.core import effort
+from caldarium.core.physics import effort
 
 
 def test_pandolf_by_hand() -> None:

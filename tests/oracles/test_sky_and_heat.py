@@ -9,11 +9,11 @@ import pvlib
 import pytest
 from pythermalcomfort.models import heat_index_rothfusz
 
-from caldarium.core.air import precipitation_kind, standard_pressure, wet_bulb
-from caldarium.core.heat import heat_index, wet_bulb_globe
-from caldarium.core.legs import naismith_hours
-from caldarium.core.sky import cloud_base, sky_temperature, uv_factor
-from caldarium.core.sun import sun_times
+from caldarium.core.physics.air import precipitation_kind, standard_pressure, wet_bulb
+from caldarium.core.physics.heat import heat_index, wet_bulb_globe
+from caldarium.core.physics.sky import cloud_base, sky_temperature, uv_factor
+from caldarium.core.physics.sun import sun_times
+from caldarium.core.plan.legs import naismith_hours
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 PLACES = [(67.9, 20.5, 2), (46.5, 8.0, 2), (-16.5, -68.1, -4), (-43.6, 170.1, 12), (0.0, 37.3, 3)]

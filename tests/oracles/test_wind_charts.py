@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from pythermalcomfort.models import wind_chill_temperature
 
-from caldarium.core import wind
+from caldarium.core.physics import wind
 
 # Environment Canada wind chill chart (2001), air °C, wind km/h, chill °C; values from memory.
 CHART = [

@@ -1,0 +1,216 @@
+"""What everybody wears at each moment: chosen, wetted, opened, and worth what it then is."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from caldarium.core.day.digits import (
+    DigitDays,
+    bare_fingers,
+    body_of,
+    fingers,
+    gloved,
+    through_days,
+    toes,
+)
+from caldarium.core.day.dressing import (
+    Air,
+    Choices,
+    Needs,
+    Worth,
+    candidates,
+    choose,
+    distance_from_right,
+    settle,
+    without_each,
+    worth,
+)
+from caldarium.core.day.wet_track import Left, wet_track
+from caldarium.core.physics.allowances import Allowance
+from caldarium.core.physics.extremities import bare_face
+from caldarium.core.physics.heat import sweat_needed
+from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.plan.course import Person
+from caldarium.core.plan.wardrobe import Wardrobes
+
+WET_MATTERS = 0.02 * CLO
+"""Warmth lost to wet from which outfits are weighed again [m² K/W]: judgement."""
+TRACKS = 3
+"""Steps of dressing that each follow the pieces' wetness through the days."""
+KEPT_ON = 0.05 * CLO
+"""An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
+no stop is worth less."""
+
+
+@dataclass(frozen=True)
+class Dressed:
+    """What everybody wears at each moment, and what else was weighed against it.
+
+    air with the wetness of the pieces; tracks their wetness as each of TRACKS steps of dressing had
+    it, the last as in air [P x M x TRACKS x G]; worn [P x M x G], its worth, what it would be dry
+    and what is left with vents open; least (vents open too), the fullest, and the fullest without
+    each of the pieces in doubt [m² K/W; P x M, the last x R]; sweat leaving the skin [g/(h m²)];
+    fingers and toes, minutes that fingers work bare, share of the face left bare [P x M].
+    """
+
+    air: Air
+    needs: Needs
+    tracks: Array
+    worn: Flags
+    worth: Worth
+    dry: Array
+    opened: Array
+    least: Array
+    fullest: Array
+    alone: Array
+    sweat: Array
+    fingers: DigitDays
+    toes: DigitDays
+    bare_fingers: Array
+    bare_face: Array
+
+
+@dataclass(frozen=True)
+class Dressers:
+    """P people who dress: their overrules, the course's allowances, the pieces they wear at night
+    [P x G], their body surface [m², P x 1], and the places of R pieces each of which it is in doubt
+    whether they are needed [P x R]."""
+
+    people: tuple[Person, ...]
+    allowances: tuple[Allowance, ...]
+    in_bed: Flags
+    area: Array
+    doubted: NDArray[np.intp]
+
+    def take(self, rows: NDArray[np.intp]) -> "Dressers":
+        """Some of them, in that order. Source: none, bookkeeping."""
+        chosen: list[int] = rows.tolist()
+        return Dressers(
+            tuple(self.people[row] for row in chosen), self.allowances, self.in_bed[rows],
+            self.area[rows], self.doubted[rows],
+        )  # fmt: skip
+
+
+def dress_people(
+    who: Dressers, dress: Wardrobes, air: Air, needs: Needs, left: Sequence[Left] = ()
+) -> Dressed:
+    """Dress people for every moment of some days.
+
+    The outfits of a first, dry choice say how wet each piece is; from there they are chosen again,
+    changed where their own wetness makes it a different choice, and judged by what they lead to.
+
+    Args:
+        who: the people.
+        dress: their pieces.
+        air: what is met, pieces dry.
+        needs: insulation needed.
+        left: by the days before, for each of TRACKS steps; nothing where not given.
+
+    Source: core.dressing, core.wet_track, core.digits.
+    """
+
+    def sweat_in(whole: Array) -> Array:
+        return sweat_needed(whole, air.where, who.area) * 1000 / who.area
+
+    def wetted(worn: Flags, sweat: Array, step: int) -> Air:
+        before = left[step] if left else None
+        return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
+
+    choices = candidates(who.people, dress, air)
+    outfits = choices.outfits
+    rungs = outfits.shape[2]
+    weighed = np.concatenate([outfits, without_each(outfits, who.doubted)], axis=2)
+    whole = worth(dress, weighed, air).whole
+    begin, value = _best(outfits, whole[..., :rungs], needs)
+    first = wetted(begin, sweat_in(value), 0)
+    lost = value - worth(dress, begin[:, :, None], first).whole[..., 0]
+    _weigh_wet(dress, weighed, first, whole, lost > WET_MATTERS)
+    begin, value = _best(outfits, whole[..., :rungs], needs)
+    hands = gloved(dress, begin, choices, first, body_of(first, value, needs, who.allowances))
+    settled = settle(dress, hands, value, choices.free, first, needs)
+    before = _before(air)
+    worn = _kept_on(dress, settled, choices, first, needs, before)
+    value = worth(dress, worn[:, :, None], first).whole[..., 0]
+    second = wetted(worn, sweat_in(value), 1)
+    here = worth(dress, worn[:, :, None], second)
+    drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
+    worn = settle(
+        dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs
+    )  # fmt: skip
+    # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
+    final = wetted(worn, sweat_in(here.whole[..., 0]), 2)
+    here = worth(dress, worn[:, :, None], final)
+    both = np.stack([worn, outfits[:, :, 0]], axis=2)
+    opened = worth(dress, both, final, opened=True).whole
+    body = body_of(final, here.whole[..., 0], needs, who.allowances)
+    return Dressed(
+        air=final,
+        needs=needs,
+        tracks=np.stack([first.wet, second.wet, final.wet], axis=2),
+        worn=worn,
+        worth=Worth(here.regions[:, :, 0], here.whole[:, :, 0]),
+        dry=worth(dress, worn[:, :, None], air).whole[..., 0],
+        opened=opened[..., 0],
+        least=opened[..., 1],
+        fullest=whole[..., rungs - 1],
+        alone=whole[..., rungs:],
+        sweat=sweat_in(here.whole[..., 0]),
+        fingers=through_days(fingers(dress, worn[:, :, None], final, body), body, before),
+        toes=through_days(toes(dress, worn[:, :, None], final, body), body, before),
+        bare_fingers=bare_fingers(dress, worn, final, body),
+        bare_face=bare_face(worn, dress.face[:, None]),
+    )
+
+
+def _best(outfits: Flags, whole: Array, needs: Needs) -> tuple[Flags, Array]:
+    """The best rung of the ladder [P x M x G], and what it is worth."""
+    rung = choose(whole, needs.minimal, needs.neutral)
+    people, moments = np.indices(rung.shape)
+    return outfits[people, moments, rung], whole[people, moments, rung]
+
+
+def _weigh_wet(dress: Wardrobes, weighed: Flags, air: Air, whole: Array, where: Flags) -> None:
+    """Weigh outfits again where wet pieces have lost warmth, in place."""
+    people, columns = np.nonzero(where)
+    if len(people):
+        tried = weighed[people, columns][:, None]
+        again = worth(dress.take(people), tried, air.cells(people, columns))
+        whole[people, columns] = again.whole[:, 0]
+
+
+def _kept_on(
+    dress: Wardrobes,
+    worn: Flags,
+    choices: Choices,
+    air: Air,
+    needs: Needs,
+    before: NDArray[np.intp],
+) -> Flags:
+    """Outfits with what was worn the moment before kept on, where that is about as right."""
+    follows = np.flatnonzero(before >= 0)
+    worn = worn.copy()
+    if not len(follows):
+        return worn
+    earlier = worn[:, before[follows]]
+    same = np.where(choices.free[:, follows], earlier, worn[:, follows])
+    tried = np.stack([worn[:, follows], same], axis=2)
+    people, columns = np.indices(tried.shape[:2]).reshape(2, -1)
+    cells = air.cells(people, follows[columns])
+    value = worth(dress.take(people), tried[people, columns][:, None], cells).whole
+    far = distance_from_right(value, needs.cells(people, follows[columns]))[:, 0]
+    keep = far[:, 1] <= far[:, 0] + KEPT_ON
+    worn[people[keep], follows[columns[keep]]] = same[people[keep], columns[keep]]
+    return worn
+
+
+def _before(air: Air) -> NDArray[np.intp]:
+    """Place of the moment each moment follows on the same day; -1 for a day's first."""
+    found: list[int] = []
+    last, day = -1, -1
+    for place, moment in enumerate(air.moments):
+        found.append(last if moment.day == day else -1)
+        if not moment.fold:
+            last, day = place, moment.day
+    return np.array(found, dtype=int)

@@ -1,0 +1,225 @@
+"""What is found for one person at one moment: the state, its word, and every figure behind it."""
+
+from itertools import compress
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from caldarium.core.day.digits import DigitDays
+from caldarium.core.day.outfits import Dressed
+from caldarium.core.physics import cold
+from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
+from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.physics.wind import frostbite_minutes
+from caldarium.core.plan.wardrobe import Wardrobes
+
+TOLERANCE = 0.05
+"""Differences below this do not change a word [clo]: judgement, well inside the error of tables."""
+SHORTEST_HOLD = 1.0
+"""Below the minimum is a gap unless the outfit holds, by duration limited exposure, for the whole
+moment and never less than this [h]: a halt runs long before anybody notices. Judgement."""
+BARE = 0.15
+"""Share of the face left bare that goggles and a chin in the collar do not cover: judgement."""
+STATES = ("gap", "snug", "slack", "hot")
+
+
+WET_FROM = 0.005
+"""Wetness below which a piece counts as dry: judgement."""
+
+
+class DigitState(NamedTuple):
+    """Fingers or toes at one moment: insulation over them [clo], heat the blood brings [W/m²],
+    where they tend to and where they end [°C], minutes until they stop working and until cold
+    injury threatens, infinite where never."""
+
+    clo: float
+    heat: float
+    steady: float
+    at_end: float
+    works_for: float
+    safe_for: float
+
+
+class MomentState(NamedTuple):
+    """One person at one waking moment. Insulation [clo] is what wind, movement and wet leave.
+
+    need_min and need_neutral are the band of need, need_soak where clothing would soak; dry is what
+    provided would be were nothing wet, opened what is left of it with every vent open; gap is what
+    is missing to need_min; sweat is the water it takes [L/h]; endurance [h] until the heat debt
+    matters, infinite where none grows; rate [W/m²], watts [W]; regions and heat_share by region in
+    the order of REGIONS; whole_sum the outfit's still-air figure from the sum of its garments
+    [clo]; wet the wetness of pieces that are wet, by id, and water what the worn ones hold [g];
+    bare_fingers the minutes they work with nothing on; bare_face the share of the face that is bare
+    and frostbite the minutes until it may freeze, infinite where it will not; minutes how long the
+    moment is.
+    """
+
+    moment: str
+    kind: str
+    day: int
+    state: str
+    need_min: float
+    need_neutral: float
+    need_soak: float
+    provided: float
+    dry: float
+    opened: float
+    gap: float
+    endurance: float
+    holds: bool
+    rate: float
+    watts: float
+    wettedness: float
+    sweat: float
+    air_speed: float
+    worn: tuple[str, ...]
+    regions: tuple[float, ...]
+    heat_share: tuple[float, ...]
+    weakest: str
+    whole_sum: float
+    least: float
+    basis: str
+    wet: dict[str, float]
+    water: float
+    fingers: DigitState
+    toes: DigitState
+    bare_fingers: float
+    bare_face: float
+    frostbite: float
+    minutes: float
+
+    @property
+    def at_risk(self) -> tuple[str, ...]:
+        """What may freeze before the moment ends. Source: core.extremities, core.wind."""
+        found: list[str] = []
+        if self.fingers.safe_for < self.minutes:
+            found.append("fingers")
+        if self.toes.safe_for < self.minutes:
+            found.append("toes")
+        if self.bare_face > BARE and self.frostbite < self.minutes:
+            found.append("face")
+        return tuple(found)
+
+
+def moment_states(
+    dress: Wardrobes, dressed: Dressed, areas: Array
+) -> list[tuple[MomentState, ...]]:  # fmt: skip
+    """States of everybody at every moment, by person.
+
+    Args:
+        dress: the people's pieces.
+        dressed: what they wear, and what it is worth.
+        areas: body surface by person [m²].
+
+    Source: the modules of core, each with its own.
+    """
+    air, needs, where = dressed.air, dressed.needs, dressed.air.where
+    whole, totals = dressed.worth.whole, dressed.worth.regions
+    bare = cold.air_layer(where.air_speed, where.walking_speed)[..., None]
+    local = np.maximum(totals - bare / cold.area_factor(np.maximum(totals - bare, 0)), 0)
+    loss = REGION_SHARE / totals
+    share = loss / loss.sum(axis=-1, keepdims=True)
+    weakest = np.argmax(share / REGION_SHARE * (REGION_SHARE > 0.06), axis=-1)
+    neutral = np.maximum(needs.neutral, needs.minimal)
+    hours = np.array([moment.hours for moment in air.moments])
+    endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
+    holds = endurance >= np.maximum(hours, SHORTEST_HOLD)
+    risk = frostbite_minutes(where.air, 3.6 * np.array([moment.wind for moment in air.moments]))
+    shape = whole.shape
+    columns: dict[str, list[Any]] = {
+        "state": _words(dressed, neutral, holds),
+        "need_min": (needs.minimal / CLO).tolist(),
+        "need_neutral": (neutral / CLO).tolist(),
+        "need_soak": (needs.soak / CLO).tolist(),
+        "provided": (whole / CLO).tolist(),
+        "dry": (dressed.dry / CLO).tolist(),
+        "opened": (dressed.opened / CLO).tolist(),
+        "gap": np.maximum((needs.minimal - whole) / CLO, 0.0).tolist(),
+        "endurance": endurance.tolist(),
+        "holds": holds.tolist(),
+        "rate": where.metabolic_rate.tolist(),
+        "watts": (where.metabolic_rate * areas[:, None]).tolist(),
+        "wettedness": cold.required_wettedness(whole, where).tolist(),
+        "sweat": (dressed.sweat * areas[:, None] / 1000).tolist(),
+        "air_speed": where.air_speed.tolist(),
+        "worn": [_chosen(dress.ids(row), worn) for row, worn in enumerate(dressed.worn.tolist())],
+        "regions": _tuples(local / CLO),
+        "heat_share": _tuples(share),
+        "weakest": [[REGIONS[each] for each in row] for row in weakest.tolist()],
+        "whole_sum": ensemble_insulation(dressed.worn * dress.clo[:, None]).tolist(),
+        "least": (dressed.least / CLO).tolist(),
+        "basis": _bases(where),
+        "wet": _wet(dress, air.wet),
+        "water": _water(dress, dressed, areas).tolist(),
+        "fingers": _digits(dressed.fingers),
+        "toes": _digits(dressed.toes),
+        "bare_fingers": dressed.bare_fingers.tolist(),
+        "bare_face": dressed.bare_face.tolist(),
+        "frostbite": np.broadcast_to(risk, shape).tolist(),
+        "minutes": np.broadcast_to(60 * hours, shape).tolist(),
+    }
+    names = [(moment.id, moment.kind, moment.day) for moment in air.moments]
+    listed: list[list[Any]] = [columns[field] for field in MomentState._fields[3:]]
+    return [
+        tuple(
+            MomentState(*name, *figures)
+            for name, figures in zip(names, zip(*(column[row] for column in listed), strict=True),
+                                     strict=True)
+        )
+        for row in range(shape[0])
+    ]  # fmt: skip
+
+
+def _words(dressed: Dressed, neutral: Array, holds: Flags) -> list[list[str]]:
+    """Words for states; a figure that does not exist is no reassurance, so NaN is a gap."""
+    needs, given = dressed.needs, dressed.worth.whole
+    spare = TOLERANCE * CLO
+    gap = ~(given >= needs.minimal - spare) & ~holds
+    hot = dressed.least > np.maximum(needs.soak, neutral) + spare
+    slack = dressed.opened > neutral + spare
+    found: NDArray[np.str_] = np.select([gap, hot, slack], ["gap", "hot", "slack"], "snug")
+    return found.tolist()
+
+
+def _chosen(names: list[str], rows: list[list[bool]]) -> list[tuple[str, ...]]:
+    return [tuple(compress(names, row)) for row in rows]
+
+
+def _tuples(values: Array) -> list[list[tuple[float, ...]]]:
+    return [[tuple(each) for each in row] for row in values.tolist()]
+
+
+def _digits(found: DigitDays) -> list[list[DigitState]]:
+    whole = np.stack(list(vars(found).values()), axis=-1)
+    return [[DigitState._make(each) for each in row] for row in whole.tolist()]
+
+
+def _water(dress: Wardrobes, dressed: Dressed, areas: Array) -> Array:
+    """Water in the worn pieces [g, P x M]."""
+    capacity = dress.holds * dress.body_cover * areas[:, None]
+    return np.matmul(dressed.air.wet * dressed.worn, capacity[..., None])[..., 0]
+
+
+def _wet(dress: Wardrobes, wet: Array) -> list[list[dict[str, float]]]:
+    found: list[list[dict[str, float]]] = [[{} for _ in row] for row in wet]
+    ids = [dress.ids(row) for row in range(len(wet))]
+    places = np.nonzero(wet > WET_FROM)
+    for row, column, place, value in zip(
+        *(part.tolist() for part in places), wet[places].tolist(), strict=True
+    ):
+        found[row][column][ids[row][place]] = value
+    return found
+
+
+_BASES = (
+    "ISO 11079",
+    "ISO 11079 at its upper metabolic rate, 400 W/m²; the effort asked for is higher",
+    "balance of ISO 11079 beyond its range (air above 10 °C): an estimate",
+)
+
+
+def _bases(where: cold.Exposure) -> list[list[str]]:
+    """What the needs rest on, by person and moment."""
+    which = np.where(where.air > 10, 2, np.where(where.metabolic_rate >= 400, 1, 0))
+    return [[_BASES[each] for each in row] for row in which.tolist()]

@@ -1,0 +1,109 @@
+"""Travel by air: what goes in the hold, what in the cabin, what is worn, and what may not fly."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from caldarium.core.assess import PersonResult
+from caldarium.core.load.packing import Line, packing_list
+from caldarium.core.plan.course import Course, Person
+
+STEP_G = 10.0
+"""Masses are shared between hold and cabin to this [g]: judgement, the step of a luggage scale."""
+
+
+@dataclass(frozen=True)
+class Travel:
+    """One person's way by air: lines worn, in the hold, in the cabin, and those that stay behind;
+    kilograms by which hold and cabin pass their caps, 0 where they do not."""
+
+    person: str
+    worn: tuple[Line, ...]
+    hold: tuple[Line, ...]
+    cabin: tuple[Line, ...]
+    stays: tuple[Line, ...]
+    over_hold: float
+    over_cabin: float
+
+    @property
+    def fits(self) -> bool:
+        """Whether both caps are kept. Source: none, arithmetic."""
+        return self.over_hold == 0 and self.over_cabin == 0
+
+
+def kilograms(lines: Sequence[Line]) -> float:
+    """Mass of some lines [kg]. Source: none, arithmetic."""
+    return sum(line.grams for line in lines) / 1000
+
+
+def travel(course: Course, person: Person, found: PersonResult) -> Travel:
+    """One person's packing list shared between body, hold and cabin.
+
+    Clothes of the first walk are worn. What must be in one of the bags is there; of the rest as
+    little goes into the cabin as keeps the hold to its cap.
+
+    Args:
+        course: with caps [kg]; one that is not given has no end.
+        person, found: whose, and what they wear.
+
+    Source: caps and what may fly are the user's word; which pieces fit is a search over sums.
+    """
+    first = next((state.worn for state in found.moments if state.kind == "moving"), ())
+    on = {*first, *(item.id for item in person.items if item.worn)}
+    lines = packing_list(course, person)
+    worn = tuple(line for line in lines if line.kind in ("garment", "item") and line.id in on)
+    left = [line for line in lines if line not in worn]
+    stays = tuple(line for line in left if line.fly == "never")
+    cabin = [line for line in left if line.fly == "cabin only"]
+    hold = [line for line in left if line.fly == "hold only"]
+    free = [line for line in left if line.fly == "anywhere"]
+    over = (
+        kilograms(hold) + kilograms(free) - (np.inf if course.hold_kg is None else course.hold_kg)
+    )
+    room = (np.inf if course.cabin_kg is None else course.cabin_kg) - kilograms(cabin)
+    moved = least_enough([line.grams for line in free], 1000 * over, 1000 * room)
+    cabin += [line for at, line in enumerate(free) if at in moved]
+    hold += [line for at, line in enumerate(free) if at not in moved]
+    return Travel(
+        person=person.id,
+        worn=worn,
+        hold=tuple(hold),
+        cabin=tuple(cabin),
+        stays=stays,
+        over_hold=_over(kilograms(hold), course.hold_kg),
+        over_cabin=_over(kilograms(cabin), course.cabin_kg),
+    )
+
+
+def _over(mass: float, cap: float | None) -> float:
+    return 0.0 if cap is None else max(round(mass - cap, 6), 0.0)
+
+
+def least_enough(grams: Sequence[float], wanted: float, room: float) -> set[int]:
+    """Pieces whose mass together is the least that is enough and within the room.
+
+    Args:
+        grams: of each [g].
+        wanted: what they must have together [g]; none are taken for nothing.
+        room: what they may have [g].
+
+    Returns:
+        Their places; of the most that fits where none is enough.
+
+    Source: subset sums to STEP_G, a piece counted up to the next step.
+    """
+    if wanted <= 0:
+        return set()
+    steps = [int(np.ceil(each / STEP_G - 1e-9)) for each in grams]
+    most = sum(steps) if not np.isfinite(room) else max(int(room / STEP_G + 1e-9), 0)
+    reached: dict[int, tuple[int, ...]] = {0: ()}
+    for place, step in enumerate(steps):
+        for total, chosen in list(reached.items()):
+            after = total + step
+            if step > 0 and after <= most and after not in reached:
+                reached[after] = (*chosen, place)
+    masses = {total: sum(grams[at] for at in chosen) for total, chosen in reached.items()}
+    enough = [total for total, mass in masses.items() if mass >= wanted - 1e-6]
+    best = min(enough, key=masses.__getitem__) if enough else max(masses, key=masses.__getitem__)
+    return set(reached[best])

@@ -1,0 +1,281 @@
+"""What a bed is made of as resistances: bags and quilts, what lies over, in and under them.
+
+Draughts, tightness, wear, what feet lie on and what a hammock loses are judgement, named here. The
+order of all of them is common practice, no published source.
+"""
+
+from functools import lru_cache
+
+import numpy as np
+
+from caldarium.core.physics import bed as bed_room
+from caldarium.core.physics.clothing import REGIONS
+from caldarium.core.physics.cold import LEWIS_PERMEABILITY, saturation
+from caldarium.core.physics.quantities import CLO, R_US, Array, Flags, array
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import Bag
+
+NO_BAG = 0.085 + 0.05
+"""Air and base layer above a sleeper without a bag [m² K/W]."""
+SHOULDERS = 0.26
+"""Breadth over the shoulders as a share of height, where it was not measured: judgement."""
+LEAKS = {True: 0.04, False: 0.12}
+"""Share of a quilt's insulation lost to draughts, with straps and without: judgement."""
+TURNING = {"little": 1.0, "much": 1.6}
+"""More of it under a sleeper who turns much: judgement."""
+LEAK_A_CM, MOST_LEAK = 0.01, 0.45
+"""More of it for each centimetre that a quilt is too narrow: judgement."""
+WRAPS = 2.2
+QUILT_EASE_CM = 20.0
+"""A quilt is wide enough at WRAPS times the shoulders and this more [cm]: judgement."""
+GIRTH = 2.5
+BAG_EASE_CM = 12.0
+"""A bag is easy at GIRTH times the shoulders and this more at them [cm]: judgement."""
+TIGHT_A_CM, LEAST_SHARE = 0.03, 0.45
+"""Share of the clothes' insulation lost for each centimetre that a bag is too tight: judgement."""
+WORN_A_NIGHT, WORN_A_WASH, MOST_WORN = 0.0006, 0.02, 0.4
+"""Share of a bag's insulation lost by use, off by default: judgement."""
+OVER_SHARE = 0.9
+"""Share of a second bag's insulation that counts over the first: judgement."""
+TORSO_SHARE = 0.65
+"""Share of what a sleeper lies on that a torso pad reaches: judgement."""
+UNDER_FEET = {"nothing": 0.0, "spare clothes": 0.15, "sit pad": 0.25}
+"""What lies under the legs where a torso pad ends [m² K/W]: judgement."""
+LABEL_SHARE = bed_room.LABEL_HUMIDITY / 100
+LATENT_G = 0.68
+"""Heat of evaporation [W h/g]."""
+_HEAD = REGIONS.index("head")
+TOGETHER = 0.85
+"""Heat that leaves upward and round two in one bed, over that of each alone: judgement; side by
+side is warmer is common practice, no published source."""
+CONDENSES_BELOW, CONDENSES_OVER, MOST_CONDENSED = 5.0, 25.0, 0.8
+"""Share of a sleeper's insensible sweat that stays in the fill: none in air of that temperature
+[°C], all it ever is that many kelvin lower: judgement."""
+UNDER_COVER = 0.2
+"""More of it under a cover or bivouac bag: judgement."""
+DRIED_BY_DAY = 0.3
+"""Share of a bag's damp that a day takes out again: judgement."""
+BAG_FABRIC = 2.5
+"""Fill of a bag that takes up damp [m²]: judgement."""
+
+
+@lru_cache(maxsize=1024)
+def _labelled_top(label: str, label_c: float) -> float:
+    sleeper = bed_room.COMFORT if label == "comfort" else bed_room.LIMIT
+    return float(bed_room.bag_resistance(label_c, sleeper))
+
+
+def bag_top(bag: Bag | None) -> float:
+    """Resistance above the sleeper from a bag's label; of the bare sleeper without a bag.
+
+    A maker's single number counts as limit.
+
+    Source: core.bed, label inversion.
+    """
+    if bag is None:
+        return NO_BAG
+    return _labelled_top(bag.label, bag.label_c)
+
+
+def shoulders_cm(person: Person) -> float:
+    """Breadth over the shoulders, measured or by height [cm]. Source: SHOULDERS."""
+    return person.shoulder_cm or SHOULDERS * 100 * person.height_m
+
+
+def worn_share(bag: Bag, course: Course) -> float:
+    """Share of a bag's insulation left by use. Source: judgement, only where the course says so."""
+    if not course.wear_counts:
+        return 1.0
+    lost = WORN_A_NIGHT * bag.nights_used + WORN_A_WASH * bag.washes
+    return 1 - min(lost, MOST_WORN)
+
+
+def quilt_width(shoulders: float, shared_with: float = 0.0) -> float:
+    """Width at which a quilt does not leak over one or two sleepers [cm].
+
+    Args:
+        shoulders: of the sleeper [cm].
+        shared_with: of whoever lies beside them [cm].
+
+    Source: judgement, WRAPS and QUILT_EASE_CM; a second sleeper adds their breadth.
+    """
+    return WRAPS * shoulders + QUILT_EASE_CM + shared_with
+
+
+def draught(bag: Bag, person: Person, shared_with_cm: float = 0.0) -> float:
+    """Share of a quilt's insulation lost to draughts; none of a bag's.
+
+    Args:
+        bag: the quilt.
+        person: under it.
+        shared_with_cm: shoulders of whoever else is under it [cm].
+
+    Source: LEAKS.
+    """
+    if bag.shape == "bag":
+        return 0.0
+    wanted = quilt_width(shoulders_cm(person), shared_with_cm)
+    short = max(wanted - bag.width_cm, 0.0) if bag.width_cm else 0.0
+    leak = LEAKS[bag.straps] * TURNING[person.bedding.turns]
+    return min(leak + LEAK_A_CM * short, MOST_LEAK)
+
+
+def bed_partner(course: Course, person: Person) -> Person | None:
+    """Whoever shares a person's bed: named by either of the two. Source: none, bookkeeping."""
+    wanted, own = person.bedding.beside, person.id
+    for other in course.people:
+        if (other.id == wanted or other.bedding.beside == own) and other.id != own:
+            return other
+    return None
+
+
+def under_one_cover(course: Course, person: Person) -> Person:
+    """The person with the partner's bag over them where they have none of their own.
+
+    Source: none, bookkeeping.
+    """
+    partner = bed_partner(course, person)
+    if partner is None or person.bag is not None:
+        return person
+    over = person.bedding.over or partner.bedding.over
+    bedding = person.bedding.model_copy(update={"over": over})
+    return person.model_copy(update={"bag": partner.bag, "bedding": bedding})
+
+
+def damp(
+    top: Array, bag: Array, inside: Array, hours: Array, covered: Flags, holds: Array
+) -> tuple[Array, Array]:
+    """Water that a bag has gathered by each night, and its share of all it could hold.
+
+    Args:
+        top: resistance above the sleeper [m² K/W, P x 1].
+        bag: whether there is a bag, 0 or 1 [P x 1].
+        inside: air at the bed [°C, P x N].
+        hours: length of each night [h, N].
+        covered: beds in a cover [P x 1].
+        holds: water that the fill can take up [g/m², P x 1].
+
+    Returns:
+        Water at the beginning of each night [g, P x N], and that over what soaks it, 0 to 1.
+
+    Source: insensible sweat of ISO 11079 through the bed; what stays in the fill is judgement.
+    """
+    skin = array(33.0)
+    drive = saturation(skin) - LABEL_SHARE * saturation(inside)
+    sweat = bed_room.SKIN_WETTEDNESS * drive / (LEWIS_PERMEABILITY * top) / LATENT_G
+    share = np.clip((CONDENSES_BELOW - inside) / CONDENSES_OVER, 0.0, 1.0) * MOST_CONDENSED
+    share = np.minimum(share + UNDER_COVER * covered * (share > 0), 0.9)
+    gained = sweat * bed_room.STANDARD_AREA * hours * share * bag
+    water = np.zeros(gained.shape)
+    for night in range(1, gained.shape[1]):
+        water[:, night] = (water[:, night - 1] + gained[:, night - 1]) * (1 - DRIED_BY_DAY)
+    return water, np.minimum(water / (holds * BAG_FABRIC), 1.0)
+
+
+def bag_by_region(course: Course, person: Person) -> Array:
+    """Resistance above the sleeper by region, with everything but clothes [m² K/W, 7].
+
+    Source: labels inverted; draughts, wear, hoods, liners and covers by judgement.
+    """
+    partner = bed_partner(course, person)
+    person = under_one_cover(course, person)
+    beside = shoulders_cm(partner) if partner else 0.0
+    bedding = person.bedding
+    whole = 0.0
+    for bag, share in ((person.bag, 1.0), (bedding.over, OVER_SHARE)):
+        if bag is not None:
+            own = (bag_top(bag) - NO_BAG) * worn_share(bag, course) * share
+            whole += own * (1 - draught(bag, person, beside))
+    liner = bedding.liner
+    if liner is not None and not course.liner_claims:
+        whole += bed_room.TIGHT_BAG_SHARE * liner.clo * CLO
+    if bedding.cover is not None:
+        whole += bedding.cover.clo * CLO
+    found = np.full(len(REGIONS), NO_BAG + whole)
+    hooded = [bag for bag in (person.bag, bedding.over) if bag and bag.hood and bag.shape == "bag"]
+    if not hooded:
+        found[_HEAD] = NO_BAG
+    return found / TOGETHER if partner else found
+
+
+def clothes_share(person: Person) -> float:
+    """Share of the insulation of clothes that counts in this person's bag.
+
+    Source: judgement, less where the bag is tight at the shoulders.
+    """
+    bag = person.bag
+    if bag is None or bag.shape == "quilt" or bag.width_cm is None:
+        return bed_room.TIGHT_BAG_SHARE
+    short = max(GIRTH * shoulders_cm(person) + BAG_EASE_CM - bag.width_cm, 0.0)
+    return max(bed_room.TIGHT_BAG_SHARE - TIGHT_A_CM * short, LEAST_SHARE)
+
+
+def under_resistance(person: Person) -> float:
+    """Resistance below the sleeper, pads or underquilt [m² K/W].
+
+    Where a torso pad or a three-quarter underquilt ends, legs lie on what was put under them, in
+    parallel.
+
+    Source: R-values add; the parts are judgement.
+    """
+    bedding = person.bedding
+    whole = sum(pad.r_value for pad in person.pads if pad.length == "full") * R_US
+    torso = sum(pad.r_value for pad in person.pads if pad.length == "torso") * R_US
+    hammock = bedding.hammock
+    if hammock is not None and hammock.underquilt is not None:
+        hung = bag_top(hammock.underquilt) - NO_BAG
+        if hammock.reach == "full":
+            whole += hung
+        else:
+            torso += hung
+    back = bed_room.CRUSHED_BAG + whole + torso
+    if not torso:
+        return back
+    legs = bed_room.CRUSHED_BAG + whole + UNDER_FEET[bedding.feet_on]
+    return 1 / (TORSO_SHARE / back + (1 - TORSO_SHARE) / legs)
+
+
+def claimed(course: Course, person: Person) -> float:
+    """Degrees that a liner's maker claims, where the course believes makers [K].
+
+    Source: the school "as claimed".
+    """
+    liner = person.bedding.liner
+    return liner.claims_k if liner is not None and course.liner_claims else 0.0
+
+
+BOTTLE_HOT, BOTTLE_COOL = 90.0, 35.0
+WATER_HEAT = 1.163
+"""Of water [W h/(kg K)]."""
+BOTTLE_HOURS = 3.0
+"""Time constant of a bottle inside a bag [h]: judgement."""
+
+
+WARMER_WATTS, WARMER_HOURS = 2.0, 8.0
+"""Heat of a warmer that burns iron, in the thin air of a bag, and how long it lasts [W, h]:
+judgement; makers count in open air."""
+
+
+def warmer_watts(number: Array, hours: Array) -> Array:
+    """Heat from warmers opened at bedtime [W].
+
+    Args:
+        number: of them.
+        hours: since bedtime [h].
+
+    Source: judgement, WARMER_WATTS.
+    """
+    return number * np.where(hours <= WARMER_HOURS, WARMER_WATTS, 0.0)
+
+
+def bottle_watts(litres: Array, hours: Array) -> Array:
+    """Heat from a bottle filled boiling at bedtime [W].
+
+    Args:
+        litres: of water.
+        hours: since bedtime [h].
+
+    Source: heat content of water; how quickly it comes is judgement, BOTTLE_HOURS.
+    """
+    stored = litres * WATER_HEAT * (BOTTLE_HOT - BOTTLE_COOL)
+    return stored / BOTTLE_HOURS * np.exp(-hours / BOTTLE_HOURS)

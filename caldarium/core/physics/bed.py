@@ -1,0 +1,325 @@
+"""The bed: a bag's label turned into resistance, and the heat that leaves upward and downward.
+
+The parameters of the two standard sleepers are calibrated judgement: they reproduce the spacing
+of printed comfort and limit figures, and are not read out of the standard's manikin method.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from caldarium.core.physics.clothing import REGION_SHARE
+from caldarium.core.physics.cold import LEWIS_PERMEABILITY, respiratory_loss, saturation
+from caldarium.core.physics.quantities import CLO, R_US, Array, Values, array, within
+from caldarium.core.physics.roots import bracketed_newton
+
+METABOLIC_RATE = 44.0
+"""Asleep [W/m²]. Source: ISO 8996:2021, 0.75 met."""
+UNDER_SHARE = 0.25
+"""Share of the sleeper's surface that faces the ground: judgement."""
+STANDARD_PAD_R = 4.8
+"""Pad of the label test, about 0.85 m² K/W. Source: ISO 23537-1."""
+CRUSHED_BAG = 0.10
+"""What is left of a bag crushed under the sleeper [m² K/W]: judgement."""
+STANDARD_AREA = 1.8
+"""Body surface of the standard sleeper [m²]."""
+LABEL_HUMIDITY = 50.0
+SKIN_WETTEDNESS = 0.06
+LABEL_RANGE = (-45.0, 25.0)
+NIGHT_RANGE = (-60.0, 45.0)
+TIGHT_BAG_SHARE = 0.95
+"""Share of clothes' insulation that counts inside a bag: judgement, so that a fleece set buys about
+the 3 K of common practice."""
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What a bed lies on: its temperature relaxes from the air's towards a deeper one."""
+
+    name: str
+    deep: Values
+    pull: Values
+    ceiling: Values
+    resistance: Values
+    source: str
+
+
+_JUDGED = "judgement; order by common practice, no published source"
+GROUNDS = {
+    ground.name: ground
+    for ground in (
+        Ground("air", 0.0, 0.0, np.inf, 0.0, "ISO 23537-1 test: ground at air temperature"),
+        Ground("dry", 8.0, 0.4, np.inf, 0.10, _JUDGED),
+        Ground("saturated", 4.0, 0.3, np.inf, 0.0, _JUDGED),
+        Ground("rock", 5.0, 0.25, np.inf, 0.0, _JUDGED),
+        Ground("frozen", -4.0, 0.2, 0.0, 0.0, _JUDGED),
+        Ground("snow", -2.0, 0.3, 0.0, 0.0, _JUDGED),
+        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock"),
+        Ground("cot", 0.0, 0.0, np.inf, 0.10, "judgement: still air below a cot"),
+        Ground("bunk", 0.0, 0.0, np.inf, 0.20, "judgement: boards of a hut bunk"),
+    )
+}
+
+
+def grounds(names: list[str]) -> Ground:
+    """Several grounds as one, for beds side by side in arrays.
+
+    Args:
+        names: keys of GROUNDS, one a bed.
+
+    Returns:
+        A ground whose figures are arrays over the beds.
+
+    Raises:
+        KeyError: for a ground that is not listed.
+
+    Source: judgement, see GROUNDS.
+    """
+    under = [GROUNDS[name] for name in names]
+    return Ground(
+        name=", ".join(sorted(set(names))),
+        deep=np.array([ground.deep for ground in under]),
+        pull=np.array([ground.pull for ground in under]),
+        ceiling=np.array([ground.ceiling for ground in under]),
+        resistance=np.array([ground.resistance for ground in under]),
+        source=_JUDGED,
+    )
+
+
+def shaped(ground: Ground, shape: tuple[int, ...]) -> Ground:
+    """The same grounds in arrays of another shape. Source: none, bookkeeping."""
+    return Ground(
+        name=ground.name,
+        deep=array(ground.deep).reshape(shape),
+        pull=array(ground.pull).reshape(shape),
+        ceiling=array(ground.ceiling).reshape(shape),
+        resistance=array(ground.resistance).reshape(shape),
+        source=ground.source,
+    )
+
+
+def ground_temperature(air: Values, ground: Ground) -> Array:
+    """Temperature under the bed.
+
+    Args:
+        air: outside the shelter [°C].
+        ground: a value of GROUNDS.
+
+    Returns:
+        Temperature [°C].
+
+    Source: judgement, see GROUNDS.
+    """
+    outside = array(air)
+    return np.minimum(outside + ground.pull * (ground.deep - outside), ground.ceiling)
+
+
+@dataclass(frozen=True)
+class Sleeper:
+    """A sleeper on the scale from limit (index 0) to comfort (index 1), and beyond either way."""
+
+    index: Values
+
+    @property
+    def skin(self) -> Values:
+        """Mean skin temperature [°C]: 32 curled at the limit, 33 lying at comfort. Judgement."""
+        return 32.0 + self.index
+
+    @property
+    def heat_factor(self) -> Values:
+        """Heat per m² of outer surface over that of lying flat: 1.15 curled. Judgement."""
+        return np.maximum(1.15 - 0.15 * array(self.index), 0.7)
+
+
+COMFORT = Sleeper(1.0)
+LIMIT = Sleeper(0.0)
+
+
+@dataclass(frozen=True)
+class Bed:
+    """Resistances of a bed [m² K/W], what it lies on, the shelter's lift [K], and the heat made in
+    it by the sleeper and by anything else that is warm [W per m² of skin]."""
+
+    top: Array
+    bottom: Array
+    ground: Ground
+    lift: Values = 0.0
+    rate: Values = METABOLIC_RATE
+
+
+def kept_heat(inside: Array, skin: Values, top: Array, made: Values = METABOLIC_RATE) -> Array:
+    """Heat left to warm the bed after breath and insensible sweat [W/m²].
+
+    Args:
+        inside: air at the sleeper's face [°C].
+        skin: mean skin temperature [°C].
+        top: resistance above the sleeper [m² K/W].
+        made: in the bed [W/m²].
+
+    Source: breath and evaporation as in ISO 11079:2007, annex A.
+    """
+    rate = array(made)
+    vapour = LABEL_HUMIDITY / 100 * saturation(inside)
+    drive = saturation(array(skin)) - vapour
+    evaporated = SKIN_WETTEDNESS * drive / (LEWIS_PERMEABILITY * top)
+    return rate - respiratory_loss(rate, inside, vapour) - evaporated
+
+
+@dataclass(frozen=True)
+class Flow:
+    """Heat leaving a sleeper [W per m² of skin]: upward, downward, and what is made for it."""
+
+    up: Array
+    down: Array
+    made: Array
+
+
+def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values, under: Values | None = None) -> Flow:
+    """Heat by each path at an outside temperature.
+
+    Args:
+        bed: resistances, ground and lift.
+        sleeper: its index sets skin temperature and posture.
+        outside: air outside the shelter [°C].
+        under: temperature under the bed [°C]; the ground's own at that air where not given.
+
+    Returns:
+        The flows; their sum exceeds what is made where the sleeper runs into debt.
+
+    Source: two parallel paths, as in ISO 23537-1's model of use; shares are judgement.
+    """
+    air = array(outside)
+    inside = air + bed.lift
+    up = (1 - UNDER_SHARE) * (sleeper.skin - inside) / bed.top
+    ground = ground_temperature(air, bed.ground) if under is None else array(under)
+    down = UNDER_SHARE * (sleeper.skin - ground) / (bed.bottom + bed.ground.resistance)
+    made = kept_heat(inside, sleeper.skin, bed.top, bed.rate)
+    return Flow(up / sleeper.heat_factor, down / sleeper.heat_factor, made)
+
+
+def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
+    """Lowest outside air temperature at which the sleeper's balance holds.
+
+    Args:
+        bed: resistances, ground and lift.
+        sleeper: the index.
+
+    Returns:
+        Temperature [°C]; NaN where it lies outside -60 to 45 °C.
+
+    Source: two-path balance, solved by safeguarded Newton steps.
+    """
+    shape = np.broadcast_shapes(
+        bed.top.shape, bed.bottom.shape, np.shape(bed.lift), np.shape(sleeper.index),
+        np.shape(bed.ground.deep), np.shape(bed.rate),
+    )  # fmt: skip
+    low = np.full(shape, NIGHT_RANGE[0])
+    high = np.full(shape, NIGHT_RANGE[1])
+
+    def surplus(outside: Array) -> Array:
+        flow = heat_flow(bed, sleeper, outside)
+        return flow.made - flow.up - flow.down
+
+    def balance(outside: Array) -> tuple[Array, Array]:
+        here = surplus(outside)
+        return here, surplus(outside + 1.0) - here
+
+    known = (surplus(low) < 0) & (surplus(high) > 0)
+    settled = bracketed_newton(balance, low, high, np.zeros(shape), tolerance=1e-9)
+    return within(settled, known)
+
+
+def pad_resistance(r_values: Values) -> Array:
+    """Resistance of stacked pads: R-values add.
+
+    Args:
+        r_values: each pad's R [°F ft² h/BTU], along the last axis.
+
+    Returns:
+        Resistance [m² K/W].
+
+    Source: ASTM F3340 reports R by pad; adding stacked pads is common practice, no published
+        source.
+    """
+    return array(r_values).sum(axis=-1) * R_US
+
+
+def bag_resistance(label: Values, sleeper: Sleeper) -> Array:
+    """Resistance above the sleeper that makes a label true in the standard's own conditions.
+
+    Args:
+        label: printed temperature [°C], -45 to 25.
+        sleeper: COMFORT or LIMIT, whichever the label is for.
+
+    Returns:
+        Resistance with the test's base layer in [m² K/W]; NaN outside that range.
+
+    Source: two-path balance on the test pad of ISO 23537-1, solved for the upper resistance in
+        closed form.
+    """
+    cold = array(label)
+    known = (cold >= LABEL_RANGE[0]) & (cold <= LABEL_RANGE[1])
+    cold = np.where(known, cold, 0.0)
+    bottom = pad_resistance(np.array([STANDARD_PAD_R])) + CRUSHED_BAG
+    down = UNDER_SHARE * (sleeper.skin - cold) / bottom / sleeper.heat_factor
+    rate = array(METABOLIC_RATE)
+    vapour = LABEL_HUMIDITY / 100 * saturation(cold)
+    before_sweat = rate - respiratory_loss(rate, cold, vapour) - down
+    sweat = SKIN_WETTEDNESS * (saturation(array(sleeper.skin)) - vapour) / LEWIS_PERMEABILITY
+    dry = (1 - UNDER_SHARE) * (sleeper.skin - cold) / sleeper.heat_factor
+    resistance = (dry + sweat) / np.where(before_sweat > 0, before_sweat, np.nan)
+    return within(resistance, known & (resistance > 0))
+
+
+def make_bed(
+    bag: Values, pads: tuple[float, ...], ground: str, clothes_clo: Values = 0.0, lift: float = 0.0
+) -> Bed:
+    """A bed from a bag's resistance and what else is in it.
+
+    Args:
+        bag: resistance above the sleeper [m² K/W], from bag_resistance.
+        pads: R-values [°F ft² h/BTU], from the ground up; none is allowed.
+        ground: a key of GROUNDS.
+        clothes_clo: basic insulation of clothes and liner beyond the base layer [clo].
+        lift: shelter's inside over outside temperature [K].
+
+    Returns:
+        The bed.
+
+    Raises:
+        KeyError: for a ground that is not listed.
+
+    Source: resistances in series; the share of clothes that counts is judgement.
+    """
+    top = array(bag) + TIGHT_BAG_SHARE * array(clothes_clo) * CLO
+    bottom = pad_resistance(np.array(pads or (0.0,))) + CRUSHED_BAG
+    return Bed(top=top, bottom=bottom, ground=GROUNDS[ground], lift=lift)
+
+
+def top_with_clothes(bag: Values, local: Values, share: Values = TIGHT_BAG_SHARE) -> Array:
+    """Resistance above the sleeper with clothes worn inside, region by region in parallel.
+
+    Args:
+        bag: resistance above the sleeper with the test's base layer in, by region [m² K/W, last
+            axis 7].
+        local: summed local insulation of the clothes beyond the base layer [clo], last axis 7.
+        share: of the clothes' insulation that counts in so tight a bag, broadcasting with them.
+
+    Returns:
+        Resistance [m² K/W]: what one even layer would need to lose the same heat.
+
+    Source: parallel paths over the regions of Hardy & DuBois (1938); the share that counts inside
+        a bag is judgement.
+    """
+    inside = array(share) * 0.835 * array(local) * CLO
+    return 1 / (REGION_SHARE / (array(bag) + inside)).sum(axis=-1)
+
+
+def endurance(flow: Flow) -> Array:
+    """Hours in bed until the heat debt reaches 40 W h/m²; infinite where none grows.
+
+    Source: the debt limit of ISO 11079:2007 applied to sleep: judgement.
+    """
+    debt = flow.up + flow.down - flow.made
+    growing = debt > 0
+    return np.where(growing, 40.0 / np.where(growing, debt, 1.0), np.inf)

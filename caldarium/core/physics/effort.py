@@ -1,0 +1,121 @@
+"""Heat made by the body: walking with a load, and the quiet hours."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from caldarium.core.physics.quantities import MET, Array, Values, array, within
+
+FASTEST, STEEPEST = 2.4, 40.0
+"""Ends of the walking formula: speed [m/s] and slope either way [%]."""
+TERRAIN = {
+    "hard": 1.0,
+    "track": 1.1,
+    "light brush": 1.2,
+    "heavy brush": 1.5,
+    "bog": 1.8,
+    "loose sand": 2.1,
+}
+"""Terrain factors eta. Source: Pandolf, Givoni & Goldman (1977); Soule & Goldman (1972)."""
+
+
+@dataclass(frozen=True)
+class RestingClass:
+    """A quiet activity and its metabolic rate [met]."""
+
+    met: float
+    source: str
+
+
+_CLASSES = "ISO 8996:2021 and ASHRAE Fundamentals ch. 9, classes; value within the class: judgement"
+RESTING = {
+    "asleep": RestingClass(0.75, _CLASSES),
+    "seated": RestingClass(1.0, _CLASSES),
+    "standing": RestingClass(1.2, _CLASSES),
+    "camp work": RestingClass(1.8, _CLASSES),
+    "packing up": RestingClass(1.8, _CLASSES),
+    "setting out": RestingClass(2.0, _CLASSES),
+}
+
+
+def snow_terrain_factor(sinkage: Values) -> Array:
+    """Terrain factor of snow.
+
+    Args:
+        sinkage: depth of the footprint [cm], 0 to 35.
+
+    Returns:
+        Factor eta; NaN outside that range.
+
+    Source: Pandolf, Haisman & Goldman (1976), Ergonomics 19.
+    """
+    depth = array(sinkage)
+    return within(1.30 + 0.082 * depth, (depth >= 0) & (depth <= 35))
+
+
+def body_area(body_mass: Values, height: Values) -> Array:
+    """Surface area of the body.
+
+    Args:
+        body_mass: [kg], 25 to 200.
+        height: [m], 1.2 to 2.3.
+
+    Returns:
+        Area [m²]; NaN outside those ranges.
+
+    Source: DuBois & DuBois (1916), Arch. Intern. Med. 17.
+    """
+    mass, tall = array(body_mass), array(height)
+    known = (mass >= 25) & (mass <= 200) & (tall >= 1.2) & (tall <= 2.3)
+    area = 0.202 * np.where(known, mass, 70) ** 0.425 * np.where(known, tall, 1.75) ** 0.725
+    return within(area, known)
+
+
+def walking_power(
+    body_mass: Values, load: Values, speed: Values, grade: Values, terrain: Values = 1.0
+) -> Array:
+    """Metabolic power of walking with a load, uphill and downhill.
+
+    Args:
+        body_mass: body without load [kg], 25 to 200.
+        load: worn and carried [kg], 0 to the body's own mass.
+        speed: [m/s], 0 to 2.4.
+        grade: slope [%], -40 to 40; negative is downhill.
+        terrain: factor eta, 1 or more.
+
+    Returns:
+        Power [W], never below standing with that load; NaN outside those ranges.
+
+    Source: Pandolf, Givoni & Goldman (1977), J. Appl. Physiol. 43; downhill correction of Santee
+        et al. (2001), Aviat. Space Environ. Med. 72, tested to about -12 %.
+    """
+    mass, carried, pace = array(body_mass), array(load), array(speed)
+    slope, eta = array(grade), array(terrain)
+    known = (
+        (mass >= 25) & (mass <= 200) & (carried >= 0) & (carried <= mass)
+        & (pace >= 0) & (pace <= FASTEST) & (np.abs(slope) <= STEEPEST) & (eta >= 1)
+    )  # fmt: skip
+    mass = np.where(known, mass, 70.0)
+    total = mass + carried
+    standing = 1.5 * mass + 2.0 * total * (carried / mass) ** 2
+    walking = standing + eta * total * (1.5 * pace**2 + 0.35 * pace * slope)
+    correction = eta * (slope * total * pace / 3.5 - total * (slope + 6) ** 2 / mass + 25 - pace**2)
+    power = np.where((slope < 0) & (pace > 0), walking - correction, walking)
+    return within(np.maximum(power, standing), known)
+
+
+def resting_rate(activity: str) -> float:
+    """Metabolic rate of a quiet activity.
+
+    Args:
+        activity: a key of RESTING.
+
+    Returns:
+        Rate [W/m²].
+
+    Raises:
+        KeyError: for an activity that is not listed.
+
+    Source: ISO 8996:2021 classes.
+    """
+    return RESTING[activity].met * MET

@@ -1,0 +1,338 @@
+"""Changes to a course value: each takes a course and gives a new, validated one."""
+
+from collections.abc import Collection, Iterable, Sequence
+
+from caldarium.core.plan.course import Course, Overrule, Person
+from caldarium.core.plan.kit import Bag, Garment, Item, LegEnd, Pad, Shelter
+from caldarium.core.plan.legs import STILL, stages
+from caldarium.core.plan.route import Day, Leg
+
+Piece = Garment | Pad | Item | Bag
+
+
+def with_person(course: Course, person: Person) -> Course:
+    """The course with the person of that id replaced. Source: none, bookkeeping."""
+    people = (person if each.id == person.id else each for each in course.people)
+    return course.altered(people=tuple(people))
+
+
+def with_day(course: Course, index: int, day: Day) -> Course:
+    """The course with one day replaced, see with_days. Source: none, bookkeeping."""
+    days = list(course.days)
+    days[index] = day
+    return with_days(course, days)
+
+
+def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
+    """The course with other days, and without caches and drop bags at legs that are gone.
+
+    Source: none, bookkeeping.
+    """
+    ends = {(place, leg.id) for place, day in enumerate(days) for leg in day.legs}
+    caches = tuple(each for each in course.caches if (each.day, each.leg) in ends)
+
+    def still(end: LegEnd | None) -> LegEnd | None:
+        return end if end is not None and (end.day, end.leg) in ends else None
+
+    people = tuple(
+        person.altered(items=tuple(
+            item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
+            for item in person.items
+        ))
+        if any(still(end) is not end for item in person.items
+               for end in (item.waits_at, item.left_at))
+        else person
+        for person in course.people
+    )  # fmt: skip
+    return course.altered(days=tuple(days), caches=caches, people=people, **parts)
+
+
+def without_person(course: Course, identifier: str) -> Course:
+    """The course without a person, and without what others were to share with them.
+
+    Kit and parts of shelters that they were given are nobody's again.
+
+    Source: none, bookkeeping.
+    """
+    people = tuple(
+        each.altered(bedding=each.bedding.altered(beside=None))
+        if each.bedding.beside == identifier
+        else each
+        for each in course.people
+        if each.id != identifier
+    )
+    rules = (
+        each.altered(people=left) if len(left) > 1 else None
+        for each in course.sleep_rules
+        for left in [tuple(who for who in each.people if who != identifier)]
+    )
+    return course.altered(people=people, sleep_rules=tuple(each for each in rules if each))
+
+
+def with_altitude(day: Day, before: float, after: float) -> Day:
+    """The day with every leg that ends at one altitude ending at another [m].
+
+    What was measured along such a leg no longer fits it and is dropped.
+
+    Source: none, bookkeeping.
+    """
+    legs = tuple(
+        leg.altered(to_altitude_m=after, climb_m=None, fall_m=None, points=())
+        if leg.to_altitude_m == before
+        else leg
+        for leg in day.legs
+    )
+    return day.altered(legs=legs)
+
+
+def set_leg(course: Course, index: int, identifier: str, **parts: object) -> Course:
+    """The course with parts of one leg replaced; a stop right after it stays with its end.
+
+    Source: none, bookkeeping.
+    """
+    before = find_leg(course, index, identifier)
+    moved = parts.get("to_altitude_m", before.to_altitude_m) != before.to_altitude_m
+    if moved and before.points:
+        parts = {"climb_m": None, "fall_m": None, "points": ()} | parts
+    after = before.altered(**parts)
+    legs = list(course.days[index].legs)
+    at = legs.index(before)
+    legs[at] = after
+    for later in range(at + 1, len(legs)):
+        if legs[later].kind not in STILL:
+            break
+        legs[later] = legs[later].altered(to_altitude_m=after.to_altitude_m)
+    return with_day(course, index, course.days[index].altered(legs=tuple(legs)))
+
+
+def add_leg(course: Course, index: int) -> Course:
+    """The course with one more leg at a day's end: level, short, to be changed.
+
+    Source: none, bookkeeping.
+    """
+    day = course.days[index]
+    name = fresh_id("leg", [leg.id for leg in day.legs])
+    leg = Leg(id=name, kind="traverse", distance_km=2, to_altitude_m=course.ends[index])
+    return with_day(course, index, day.altered(legs=(*day.legs, leg)))
+
+
+def remove_leg(course: Course, index: int, identifier: str) -> Course:
+    """The course without one leg, and without overrules at its moments.
+
+    Source: none, bookkeeping.
+    """
+    find_leg(course, index, identifier)
+    day = course.days[index]
+    legs = tuple(leg for leg in day.legs if leg.id != identifier)
+    start = f"{index + 1}.{identifier}."
+    people = tuple(
+        person.altered(
+            overrules=tuple(each for each in person.overrules if not each.moment.startswith(start))
+        )
+        for person in course.people
+    )
+    return with_day(course.altered(people=people), index, day.altered(legs=legs))
+
+
+def find_leg(course: Course, index: int, identifier: str) -> Leg:
+    """The leg of that id on one day.
+
+    Raises:
+        KeyError: if there is none.
+
+    Source: none, bookkeeping.
+    """
+    for leg in course.days[index].legs:
+        if leg.id == identifier:
+            return leg
+    raise KeyError(identifier)
+
+
+def start_leg(course: Course, index: int, identifier: str, start: float) -> Course:
+    """The course with one leg set to start at a clock time [h]; what follows moves with it.
+
+    Source: none, bookkeeping.
+    """
+    leg = find_leg(course, index, identifier)
+    legs = list(course.days[index].legs)
+    at = legs.index(leg)
+    by = start - stages(course.days[index], course.starts[index])[at].start
+    legs[at] = leg.altered(start_h=start)
+    for later in range(at + 1, len(legs)):
+        own = legs[later].start_h
+        if own is not None:
+            legs[later] = legs[later].altered(start_h=own + by)
+    return with_day(course, index, course.days[index].altered(legs=tuple(legs)))
+
+
+def find_person(course: Course, identifier: str) -> Person:
+    """The person of that id.
+
+    Raises:
+        KeyError: if there is none.
+
+    Source: none, bookkeeping.
+    """
+    for person in course.people:
+        if person.id == identifier:
+            return person
+    raise KeyError(identifier)
+
+
+def fresh_id(wanted: str, taken: Iterable[str]) -> str:
+    """An id like the wanted one that is not taken. Source: none, bookkeeping."""
+    kept = "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in wanted)
+    base = kept.lower().strip("-")[:60] or "piece"
+    used = set(taken)
+    number, name = 2, base
+    while name in used:
+        name = f"{base}-{number}"
+        number += 1
+    return name
+
+
+def piece_ids(person: Person) -> list[str]:
+    """Ids of everything a person has but the bag. Source: none, bookkeeping."""
+    return [each.id for each in (*person.garments, *person.pads, *person.items)]
+
+
+def add_piece(person: Person, piece: Piece) -> Person:
+    """The person with one more piece; a bag takes the place of the bag.
+
+    Source: none, bookkeeping.
+    """
+    if isinstance(piece, Bag):
+        return person.altered(bag=piece)
+    name = fresh_id(piece.id, piece_ids(person))
+    named = piece if name == piece.id else piece.altered(id=name)
+    field = {Garment: "garments", Pad: "pads", Item: "items"}[type(piece)]
+    return person.altered(**{field: (*getattr(person, field), named)})
+
+
+def remove_piece(person: Person, identifier: str) -> Person:
+    """The person without a piece, and without overrules of it. Source: none, bookkeeping."""
+    without = {
+        field: tuple(each for each in getattr(person, field) if each.id != identifier)
+        for field in ("garments", "pads", "items")
+    }
+    rules = tuple(each for each in person.overrules if each.garment != identifier)
+    bag = None if person.bag is not None and person.bag.id == identifier else person.bag
+    return person.altered(**without, overrules=rules, bag=bag)
+
+
+def swap_garment(person: Person, out: str, piece: Garment) -> Person:
+    """The person with one garment in the place of another. Source: none, bookkeeping."""
+    taken = [each for each in piece_ids(person) if each != out]
+    named = piece.altered(id=fresh_id(piece.id, taken))
+    garments = tuple(named if each.id == out else each for each in person.garments)
+    rules = tuple(each for each in person.overrules if each.garment != out)
+    return person.altered(garments=garments, overrules=rules)
+
+
+def overrule(person: Person, moment: str, garment: str, worn: bool) -> Person:
+    """The person with a word of the user on one piece at one moment; the same word twice is
+    taken back to what the rules choose. Source: none, bookkeeping."""
+    others = tuple(
+        each for each in person.overrules if (each.moment, each.garment) != (moment, garment)
+    )
+    if len(others) < len(person.overrules):
+        return person.altered(overrules=others)
+    rule = Overrule(moment=moment, garment=garment, worn=worn)
+    return person.altered(overrules=(*others, rule))
+
+
+def wear(person: Person, moments: Iterable[str], worn: Collection[str], of: Collection[str] = (),
+         ) -> Person:  # fmt: skip
+    """The person with the user's word that exactly these pieces are worn at those moments.
+
+    Args:
+        person: whose word on other moments stays.
+        moments: ids of moments.
+        worn: ids of pieces.
+        of: ids the word is about; where empty, all the person's waking clothes.
+
+    Source: none, bookkeeping.
+    """
+    about = set(of) or {piece.id for piece in person.garments if not piece.only_asleep}
+    own = [piece.id for piece in person.garments if piece.id in about]
+    told = list(dict.fromkeys(moments))
+    others = [
+        each for each in person.overrules if each.moment not in told or each.garment not in own
+    ]
+    rules = [
+        Overrule(moment=moment, garment=name, worn=name in worn) for moment in told for name in own
+    ]
+    return person.altered(overrules=(*others, *rules))
+
+
+def copy_outfit(
+    course: Course, person: str, worn: Collection[str], moments: Iterable[str],
+    people: Collection[str],
+) -> Course:  # fmt: skip
+    """The course with one person's outfit worn by some people at some moments.
+
+    Others wear it as far as they carry the same pieces; the rules choose among the rest of theirs.
+
+    Source: none, bookkeeping.
+    """
+    source = find_person(course, person)
+    same = {piece.id for piece in source.garments if not piece.only_asleep}
+    told = list(moments)
+    after = (wear(each, told, worn, same) if each.id in people else each for each in course.people)
+    return course.altered(people=tuple(after))
+
+
+def free_outfits(person: Person, moments: Collection[str]) -> Person:
+    """The person without the user's word at those moments: the rules choose again.
+
+    Source: none, bookkeeping.
+    """
+    kept = tuple(each for each in person.overrules if each.moment not in moments)
+    return person.altered(overrules=kept)
+
+
+def set_pads(person: Person, pads: list[Pad]) -> Person:
+    """The person with exactly these pads. Source: none, bookkeeping."""
+    bare = person.altered(pads=())
+    for pad in pads:
+        bare = add_piece(bare, pad)  # type: ignore[assignment]
+    return bare
+
+
+def carry_part(
+    course: Course, shelter: str, part: str, carrier: str | None, *, by_hand: bool = True
+) -> Course:
+    """The course with a part of a shelter carried by somebody named, or split evenly again.
+
+    Raises:
+        KeyError: for a part that is not there.
+
+    Source: none, bookkeeping.
+    """
+    tent = next((each for each in course.shelters if each.id == shelter), None)
+    if tent is None or all(each.id != part for each in tent.parts):
+        raise KeyError(part)
+    parts = tuple(
+        each.altered(carried_by=carrier, by_hand=by_hand) if each.id == part else each
+        for each in tent.parts
+    )
+    altered = tent.altered(parts=parts)
+    shelters = tuple(altered if each.id == shelter else each for each in course.shelters)
+    return course.altered(shelters=shelters)
+
+
+def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
+    """Move a person into a shelter: one of the course by id, a new one, or none.
+
+    Source: none, bookkeeping.
+    """
+    shelters = course.shelters
+    if isinstance(shelter, Shelter):
+        name = fresh_id(shelter.id, [each.id for each in shelters])
+        shelters = (*shelters, shelter.altered(id=name))
+        shelter = name
+    moved = find_person(course, person).altered(shelter=shelter)
+    people = tuple(moved if each.id == person else each for each in course.people)
+    used = {each.shelter for each in people}
+    kept = tuple(each for each in shelters if each.id in used)
+    return course.altered(people=people, shelters=kept)

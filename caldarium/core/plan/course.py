@@ -1,0 +1,200 @@
+"""The course value: everything a plan says, in SI units, immutable, and validated by Pydantic.
+
+This is also the open document format: `docs/course.schema.json` is generated from these models.
+"""
+
+from datetime import date
+from typing import Literal, Self
+
+from pydantic import Field, model_validator
+
+from caldarium.core.physics.allowances import Allowance
+from caldarium.core.plan.kit import Bag, Bedding, Garment, GroupKit, Item, Pad, Shelter
+from caldarium.core.plan.legs import day_fault
+from caldarium.core.plan.route import Day
+from caldarium.core.plan.value import Altitude, Identifier, Name, Value, refuse_twice
+from caldarium.core.plan.weather_sources import TYPED_SPREAD, Hourly, Spread
+
+FORMAT = "caldarium-course"
+VERSION = 2
+
+Caution = Literal["as forecast", "cautious", "expedition"]
+
+
+class Place(Value):
+    """Where the course is; the offset fixes what its clock times mean."""
+
+    name: Name
+    latitude: float = Field(ge=-90, le=90, description="degrees north")
+    longitude: float = Field(ge=-180, le=180, description="degrees east")
+    utc_offset_h: float = Field(ge=-12, le=14, description="hours ahead of UTC on these dates")
+
+
+class Overrule(Value):
+    """The user's own word on one piece at one moment."""
+
+    moment: str = Field(max_length=40)
+    garment: Identifier
+    worn: bool
+
+
+class SleepRule(Value):
+    """The user's word on who sleeps with whom."""
+
+    kind: Literal["together", "apart"]
+    people: tuple[Identifier, ...] = Field(min_length=2, max_length=40)
+
+
+class Cache(Value):
+    """Food and fuel that wait at the end of a leg, for everybody."""
+
+    day: int = Field(ge=0, le=20, description="of the leg, from 0")
+    leg: Identifier
+    rations: float = Field(gt=0, le=21, description="days of food and fuel waiting there")
+
+
+class Person(Value):
+    """A member of the course, with everything worn and carried."""
+
+    id: Identifier
+    name: Name
+    instructor: bool = False
+    body_mass_kg: float = Field(ge=25, le=200)
+    height_m: float = Field(ge=1.2, le=2.3)
+    sleeper_index: float = Field(
+        default=1, ge=-1, le=2, description="0 sleeps like the limit figure, 1 like the comfort one"
+    )
+    garments: tuple[Garment, ...] = Field(default=(), max_length=50)
+    bag: Bag | None = None
+    pads: tuple[Pad, ...] = ()
+    bedding: Bedding = Bedding()
+    shoulder_cm: float | None = Field(
+        default=None, ge=30, le=70, description="breadth over the shoulders; by height if not given"
+    )
+    shelter: Identifier | None = None
+    items: tuple[Item, ...] = ()
+    food_g_a_day: float = Field(default=700, ge=0, le=3000)
+    fuel_g_a_day: float = Field(default=40, ge=0, le=1000)
+    water_l: float = Field(default=1.0, ge=0, le=15, description="carried while walking [L]")
+    containers_l: float | None = Field(
+        default=None, ge=0, le=30, description="what their bottles hold; enough if not given [L]"
+    )
+    budget_kg: float | None = Field(default=None, gt=0, le=60, description="of their own [kg]")
+    strength: float = Field(
+        default=1, ge=0.3, le=2, description="what they can carry beside others of their mass"
+    )
+    overrules: tuple[Overrule, ...] = ()
+
+    @model_validator(mode="after")
+    def _unique_pieces(self) -> Self:
+        pieces = [piece.id for piece in (*self.garments, *self.pads, *self.items)]
+        refuse_twice(pieces, f"{self.name} has two pieces with the id")
+        return self
+
+
+class Course(Value):
+    """A whole plan. One of these goes into assess, and everything shown comes out of it."""
+
+    format: Literal["caldarium-course"] = FORMAT
+    version: Literal[2] = VERSION
+    name: Name
+    place: Place
+    start: date
+    start_altitude_m: Altitude
+    conditions_altitude_m: Altitude = Field(description="height the conditions are given for [m]")
+    conditions_source: str = Field(default="typed by hand", max_length=300)
+    lapse_k_per_km: float = Field(default=6.5, ge=5, le=9.8)
+    caution: Caution = "cautious"
+    cautious_sd: float = Field(default=1, ge=0, le=4, description="standard deviations")
+    expedition_sd: float = Field(default=2, ge=0, le=4, description="standard deviations")
+    spread: Spread = TYPED_SPREAD
+    hold_h: float = Field(default=4, ge=0.5, le=24, description="unplanned wait to survive [h]")
+    hold_in_bag: bool = Field(default=True, description="the sleeping bag goes round in a hold")
+    hold_wind_share: float = Field(
+        default=0.3, ge=0, le=1, description="share of the wind that reaches a held group in a lee"
+    )
+    allowances: tuple[Allowance, ...] = Field(
+        default=(), max_length=3, description="allowed for beyond a rested, fed person low down"
+    )
+    clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
+    liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
+    group: tuple[GroupKit, ...] = Field(default=(), max_length=80)
+    caches: tuple[Cache, ...] = Field(default=(), max_length=20)
+    boiled_l_a_day: float = Field(default=2.0, ge=0, le=10, description="for each head [L]")
+    rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")
+    budget_share: float = Field(default=0.25, gt=0, le=0.8, description="of body mass, skin out")
+    limit_share: float = Field(default=0.3, gt=0, le=1.0, description="of body mass, skin out")
+    group_budget_kg: float | None = Field(
+        default=None, gt=0, le=600, description="of the group's kit together [kg]"
+    )
+    hold_kg: float | None = Field(default=None, ge=0, le=100, description="hold bag by air [kg]")
+    cabin_kg: float | None = Field(default=None, ge=0, le=40, description="cabin bag by air [kg]")
+    sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
+    wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
+    sources: tuple[Hourly, ...] = Field(
+        default=(), max_length=12,
+        description="hourly weather; the first that knows an hour rules it, else the day's typed",
+    )  # fmt: skip
+    days: tuple[Day, ...] = Field(min_length=1, max_length=21)
+    people: tuple[Person, ...] = Field(min_length=1, max_length=40)
+    shelters: tuple[Shelter, ...] = ()
+    as_typed: dict[str, str] = Field(
+        default_factory=dict, description="figures with units as the user typed them, by field"
+    )
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Self:
+        refuse_twice([person.id for person in self.people], "two people with the id")
+        refuse_twice([shelter.id for shelter in self.shelters], "two shelters with the id")
+        refuse_twice([kit.id for kit in self.group], "two pieces of group kit with the id")
+        ends = {(place, leg.id) for place, day in enumerate(self.days) for leg in day.legs}
+        for cache in self.caches:
+            if (cache.day, cache.leg) not in ends:
+                raise ValueError(f"a cache lies at {cache.leg} on day {cache.day + 1}: no such leg")
+        for item in (item for person in self.people for item in person.items):
+            for end in (item.waits_at, item.left_at):
+                if end is not None and (end.day, end.leg) not in ends:
+                    raise ValueError(
+                        f"{item.name} changes hands at {end.leg} on day {end.day + 1}: no such leg"
+                    )
+        refuse_twice([source.id for source in self.sources], "two weather sources with the id")
+        if self.expedition_sd < self.cautious_sd:
+            raise ValueError("expedition must not be less cautious than cautious")
+        known = {shelter.id for shelter in self.shelters}
+        names = {person.id for person in self.people}
+        for person in self.people:
+            if person.shelter is not None and person.shelter not in known:
+                raise ValueError(f"{person.name} sleeps in an unknown shelter {person.shelter}")
+            beside = person.bedding.beside
+            if beside is not None and (beside == person.id or beside not in names):
+                raise ValueError(f"{person.name} shares a bed with {beside}, who is not there")
+        for number, (day, start) in enumerate(zip(self.days, self.starts, strict=True), 1):
+            if day.camp is None and number < len(self.days):
+                raise ValueError(f"day {number} needs a camp: only the last day may end at home")
+            fault = day_fault(day, start)
+            if fault:
+                raise ValueError(f"day {number}: {fault}")
+        return self
+
+    @property
+    def starts(self) -> tuple[float, ...]:
+        """Altitude at which each day begins [m]."""
+        found = [self.start_altitude_m]
+        for day in self.days[:-1]:
+            found.append(day.legs[-1].to_altitude_m if day.legs else found[-1])
+        return tuple(found)
+
+    @property
+    def ends(self) -> tuple[float, ...]:
+        """Altitude at which each day ends, and its night is spent [m]."""
+        pairs = zip(self.days, self.starts, strict=True)
+        return tuple(day.legs[-1].to_altitude_m if day.legs else start for day, start in pairs)
+
+    @property
+    def tops(self) -> tuple[float, ...]:
+        """Highest altitude of each day [m]."""
+        return tuple(
+            max([start, *(leg.to_altitude_m for leg in day.legs),
+                 *(point[1] for leg in day.legs for point in leg.points)])
+            for day, start in zip(self.days, self.starts, strict=True)
+        )  # fmt: skip

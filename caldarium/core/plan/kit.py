@@ -1,0 +1,324 @@
+"""What people carry, wear and sleep in: part of the course document."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import AfterValidator, Field, model_validator
+
+from caldarium.core.physics.clothing import REGIONS
+from caldarium.core.physics.materials import MATERIALS
+from caldarium.core.plan.value import Grams, Identifier, Name, Value, refuse_twice
+
+Layer = Literal["base", "mid", "insulation", "shell"]
+Purpose = Literal["warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort"]
+ShelterKind = Literal[
+    "double skin",
+    "single skin",
+    "tarp",
+    "hammock tarp",
+    "bivouac bag",
+    "group shelter",
+    "snow shelter",
+    "igloo",
+    "bothy",
+    "hut",
+]
+Vents = Literal["none", "some", "wide"]
+Anchor = Literal["pegs", "long pegs", "stones and lines", "broad or buried", "trees"]
+Fill = Literal["down", "treated down", "synthetic fill"]
+Cost = Annotated[
+    float, Field(ge=0, le=100000, description="what it costs to buy, in the school's own money")
+]
+Label = Literal["comfort", "limit", "maker's number"]
+
+
+def _a_share(cover: float) -> float:
+    if not 0 <= cover <= 1:
+        raise ValueError(f"a cover of {cover:.0%}: a garment covers none to all of a region")
+    return cover
+
+
+def _a_thickness(millimetres: float) -> float:
+    if not 0 < millimetres <= LOFTIEST:
+        raise ValueError(
+            f"{millimetres:g} mm: no garment's loft is that; lay it flat, once, and measure in mm"
+        )
+    return millimetres
+
+
+LOFTIEST = 100.0
+"""Loft beyond any garment [mm], and the end of the garment formula's line here."""
+
+
+Fly = Literal["anywhere", "hold only", "cabin only", "never"]
+Litres = Annotated[float, Field(ge=0, le=200, description="room it takes packed [L]")]
+
+
+class Garment(Value):
+    """A piece of clothing: its warmth tabulated or from a ruler, by region of the body."""
+
+    id: Identifier
+    name: Name
+    layer: Layer
+    cover: dict[str, Annotated[float, AfterValidator(_a_share)]] = Field(
+        description="share of each region covered: " + ", ".join(REGIONS)
+    )
+    thickness_mm: Annotated[float, AfterValidator(_a_thickness)] | None = None
+    clo: float | None = Field(default=None, ge=0, le=8, description="tabulated I_clu [clo]")
+    air_permeability: float = Field(gt=0, le=5000, description="l/(m² s) at 100 Pa")
+    waterproof: bool = False
+    repels_mm: float = Field(default=0, ge=0, le=100, description="rain shed before it wets [mm]")
+    vapour_resistance: float | None = Field(
+        default=None, ge=0, le=1000, description="beyond ordinary cloth [m² Pa/W]; by material"
+    )
+    vents: Vents = Field(default="none", description="zips and openings, and how wide they open")
+    fingers: Literal["apart", "together"] = Field(default="apart", description="gloves or mitts")
+    face: float = Field(default=0, ge=0, le=1, description="share of the face covered when up")
+    material: str = Field(description="one of the materials of the wetness table")
+    mass_g: Grams
+    always: bool = Field(default=False, description="worn at every waking moment")
+    only_at_camp: bool = Field(default=False, description="goes on or off with the boots off")
+    only_asleep: bool = Field(default=False, description="kept dry for the bag")
+    packed_l: Litres | None = None
+    cost: Cost | None = None
+    source: str = Field(default="", max_length=200, description="where the warmth comes from")
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Self:
+        unknown = set(self.cover) - set(REGIONS)
+        if unknown:
+            raise ValueError(f"unknown region {', '.join(sorted(unknown))}")
+        if not any(self.cover.values()):
+            raise ValueError("a garment covers at least part of one region")
+        if (self.thickness_mm is None) == (self.clo is None):
+            raise ValueError("give either a thickness or a tabulated clo")
+        if self.material not in MATERIALS:
+            raise ValueError(f"material is one of {', '.join(MATERIALS)}")
+        return self
+
+
+THICKEST = {"base": 8.0, "mid": 20.0, "insulation": 80.0, "shell": 6.0}
+"""Thickness beyond which a layer of that kind is a slip of the ruler [mm]: judgement."""
+LIGHTEST, HEAVIEST = 8.0, 4000.0
+"""Mass of a single garment beyond which the scale is asked again [g]: judgement."""
+
+
+def slips(piece: Garment) -> dict[str, str]:
+    """What of a garment is most likely a slip, by field, in words for who measured it.
+
+    Source: judgement, see THICKEST and LIGHTEST.
+    """
+    found: dict[str, str] = {}
+    most = THICKEST[piece.layer]
+    if piece.thickness_mm is not None and piece.thickness_mm > most:
+        found["thickness_mm"] = (
+            f"{piece.thickness_mm:g} mm over the loft is no {piece.layer} layer; those end near "
+            f"{most:g} mm. Measure the piece lying flat, once, in millimetres"
+        )
+    if piece.mass_g < LIGHTEST:
+        found["mass_g"] = f"{piece.mass_g:g} g is less than a liner glove: weigh it again"
+    elif piece.mass_g > HEAVIEST:
+        found["mass_g"] = f"{piece.mass_g:,.0f} g for one garment: is that ounces or pounds?"
+    return found
+
+
+class Bag(Value):
+    """A sleeping bag or quilt with its one label."""
+
+    id: Identifier
+    name: Name
+    label: Label
+    label_c: float = Field(ge=-45, le=25, description="printed temperature [°C]")
+    mass_g: Grams
+    shape: Literal["bag", "quilt"] = "bag"
+    hood: bool = True
+    straps: bool = Field(default=True, description="a quilt's straps to the pad")
+    width_cm: float | None = Field(
+        default=None, ge=40, le=300, description="a quilt's width, a bag's girth at the shoulders"
+    )
+    fits_to_m: float | None = Field(default=None, ge=1.2, le=2.4, description="tallest sleeper [m]")
+    nights_used: int = Field(default=0, ge=0, le=5000)
+    washes: int = Field(default=0, ge=0, le=200)
+    fill: Fill = Field(default="down", description="what damp does to it")
+    packed_l: Litres | None = None
+    cost: Cost | None = None
+
+
+class Pad(Value):
+    """A sleeping pad with its R-value."""
+
+    id: Identifier
+    name: Name
+    r_value: float = Field(ge=0, le=15, description="°F ft² h/BTU")
+    mass_g: Grams
+    length: Literal["full", "torso"] = "full"
+    width_cm: float | None = Field(default=None, ge=30, le=200)
+    packed_l: Litres | None = None
+    cost: Cost | None = None
+
+
+class Liner(Value):
+    """A liner inside the bag: what it is, and what its maker claims for it."""
+
+    id: Identifier
+    name: Name
+    clo: float = Field(ge=0, le=3, description="over the skin it covers [clo]")
+    claims_k: float = Field(default=0, ge=0, le=15, description="degrees its maker claims [K]")
+    mass_g: Grams
+    cost: Cost | None = None
+
+
+class Cover(Value):
+    """A cover or bivouac bag over the bed, which keeps wind and drips off."""
+
+    id: Identifier
+    name: Name
+    clo: float = Field(ge=0, le=2, description="what it adds with its air [clo]")
+    mass_g: Grams
+    cost: Cost | None = None
+
+
+class Hammock(Value):
+    """A hammock, and what hangs under it."""
+
+    id: Identifier
+    name: Name
+    underquilt: Bag | None = None
+    reach: Literal["full", "three-quarter"] = Field(
+        default="full", description="how much of the sleeper the underquilt covers"
+    )
+    mass_g: Grams
+
+
+FeetOn = Literal["nothing", "spare clothes", "sit pad"]
+Raised = Literal["no", "cot", "hut bunk"]
+
+
+class Bedding(Value):
+    """What a bed has beside its bag and pads."""
+
+    over: Bag | None = Field(default=None, description="a second bag or quilt over the first")
+    liner: Liner | None = None
+    cover: Cover | None = None
+    hammock: Hammock | None = None
+    hot_bottle_l: float = Field(default=0, ge=0, le=3, description="filled boiling at bedtime [L]")
+    warmers: int = Field(default=0, ge=0, le=8, description="opened at bedtime each night")
+    feet_on: FeetOn = Field(default="spare clothes", description="where a torso pad ends")
+    raised: Raised = Field(default="no", description="what lifts the bed off the ground")
+    cot_g: Annotated[float, Field(ge=0, le=20000)] = 0
+    turns: Literal["little", "much"] = Field(default="little", description="the sleeper, at night")
+    beside: Identifier | None = Field(
+        default=None, description="whoever shares this bed, under one cover where they have none"
+    )
+
+    @property
+    def mass_g(self) -> float:
+        """What all of it weighs, without water for the bottle and without warmers [g]."""
+        parts = [each for each in (self.over, self.liner, self.cover, self.hammock) if each]
+        under = self.hammock.underquilt if self.hammock else None
+        return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0) + self.cot_g
+
+
+WARMER_G = 45.0
+"""Mass of a warmer that burns iron, fresh or spent [g]: judgement."""
+
+
+class Part(Value):
+    """A part of a shelter that is carried by itself; by nobody named, it is split evenly."""
+
+    id: Identifier
+    name: Name
+    mass_g: Grams
+    carried_by: Identifier | None = None
+    by_hand: bool = Field(default=True, description="whether its carrier was the user's choice")
+
+
+class Shelter(Value):
+    """A shelter and the gust it is known to stand."""
+
+    id: Identifier
+    name: Name
+    kind: ShelterKind
+    places: int = Field(ge=1, le=30)
+    gust_ms: float = Field(gt=0, le=80, description="gust it stands [m/s]")
+    mass_g: Grams
+    gust_known: Literal["judged", "by its maker", "by use"] = Field(
+        default="judged", description="how the gust it stands is known"
+    )
+    length_m: float | None = Field(default=None, ge=0.5, le=12, description="floor inside [m]")
+    width_m: float | None = Field(default=None, ge=0.4, le=12, description="floor inside [m]")
+    height_m: float | None = Field(default=None, ge=0.3, le=4, description="highest inside [m]")
+    entrances: int = Field(default=1, ge=0, le=6)
+    wall_mm: float | None = Field(default=None, ge=0, le=20000, description="water column [mm]")
+    floor_mm: float | None = Field(default=None, ge=0, le=20000, description="water column [mm]")
+    stands_free: bool = Field(default=False, description="stands without anchors in calm air")
+    anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what came with it")
+    inner_first: bool = Field(default=False, description="the inner is pitched before the fly")
+    poles_from: tuple[Identifier, ...] = Field(
+        default=(), description="people whose walking poles hold it up"
+    )
+    parts: tuple[Part, ...] = Field(
+        default=(), max_length=12, description="parts of its mass that are carried by themselves"
+    )
+    net: bool = Field(default=True, description="insects stay out")
+    porch_m2: float | None = Field(default=None, ge=0, le=20, description="under cover outside")
+    condition: Literal["sound", "worn", "mended"] = "sound"
+
+    @model_validator(mode="after")
+    def _parts_fit(self) -> Self:
+        refuse_twice([part.id for part in self.parts], f"{self.name} has two parts with the id")
+        parts = sum(part.mass_g for part in self.parts)
+        if parts > self.mass_g + 0.5:
+            raise ValueError(
+                f"the parts of {self.name} weigh {parts:,.0f} g, the whole {self.mass_g:,.0f} g"
+            )
+        return self
+
+
+class GroupKit(Value):
+    """Kit of the whole group, by head, rope, tent or party, and who carries each of it.
+
+    number of pieces for every `per` heads, ropes or tents, or for the party; pieces of one bundle
+    go together; carriers by piece in order, None for those that nobody was given yet.
+    """
+
+    id: Identifier
+    name: Name
+    mass_g: Grams
+    purpose: Purpose = "group"
+    fly: Fly = Field(default="anywhere", description="how it may travel by air")
+    number: int = Field(default=1, ge=1, le=40)
+    per: int = Field(default=1, ge=1, le=40)
+    of: Literal["party", "head", "rope", "tent"] = "party"
+    bundle: str = Field(default="", max_length=40)
+    with_whom: Identifier | None = Field(default=None, description="must be with this person")
+    carriers: tuple[Identifier | None, ...] = Field(default=(), max_length=1600)
+    by_hand: tuple[bool, ...] = Field(
+        default=(), max_length=1600, description="which carriers the user chose"
+    )
+
+
+class LegEnd(Value):
+    """A place on the course: the end of a leg."""
+
+    day: int = Field(ge=0, le=20, description="of the leg, from 0")
+    leg: Identifier
+
+
+class Item(Value):
+    """Anything else that weighs; it can wait in a drop bag for its owner, or be left in one."""
+
+    id: Identifier
+    name: Name
+    mass_g: Grams
+    purpose: Purpose
+    fly: Fly = Field(default="anywhere", description="how it may travel by air")
+    packed_l: Litres | None = None
+    worn: bool = False
+    spoils_below_c: float | None = Field(
+        default=None, ge=-60, le=20, description="must not get colder than this at night [°C]"
+    )
+    waits_at: LegEnd | None = Field(default=None, description="carried only from there on")
+    left_at: LegEnd | None = Field(default=None, description="carried no further than there")
+    apart: bool = Field(
+        default=False, description="teaching or camera kit, which one school does not count"
+    )

@@ -1,0 +1,113 @@
+"""A course's days as legs and camps: part of the course document."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from caldarium.core.physics.bed import GROUNDS
+from caldarium.core.physics.effort import TERRAIN
+from caldarium.core.physics.wind import EXPOSURES
+from caldarium.core.plan.kit import Anchor
+from caldarium.core.plan.legs import STILL
+from caldarium.core.plan.value import Altitude, Identifier, Value, refuse_twice
+from caldarium.core.plan.weather_sources import Conditions
+
+LegKind = Literal[
+    "approach", "ascent", "traverse", "ridge", "descent", "snow", "summit day", "rest", "camp"
+]
+TrackPoint = Annotated[
+    tuple[float, float, float, float],
+    Field(description="km from the leg's start, altitude [m], degrees north, degrees east"),
+]
+
+
+class Leg(Value):
+    """A stretch of one day with one way of moving; it begins where the one before it ends."""
+
+    id: Identifier
+    kind: LegKind
+    title: str = Field(default="", max_length=80)
+    start_h: float | None = Field(
+        default=None, ge=0, le=23, description="clock time [h]; follows at once where not given"
+    )
+    distance_km: float = Field(default=0, ge=0, le=80)
+    to_altitude_m: Altitude = Field(description="where it ends [m]")
+    climb_m: float | None = Field(default=None, ge=0, le=6000, description="total up [m]")
+    fall_m: float | None = Field(default=None, ge=0, le=6000, description="total down [m]")
+    hours: float | None = Field(
+        default=None, ge=0, le=20, description="without halts [h]; Naismith where not given"
+    )
+    pace_kmh: float = Field(default=5, ge=1, le=8, description="on the level, for Naismith")
+    terrain: str = Field(default="track", description="a terrain factor, or snow")
+    sinkage_cm: float = Field(default=0, ge=0, le=35, description="footprint in snow [cm]")
+    exposure: str = Field(default="open", description="to the wind")
+    halt_every_h: float = Field(default=1, ge=0, le=8, description="0 for no halts within it")
+    halt_min: float = Field(default=10, ge=1, le=180, description="length of each halt [min]")
+    river: bool = Field(default=False, description="the user marks a river crossing")
+    scrub: bool = Field(default=False, description="brushing wet vegetation all along it")
+    water: bool = Field(default=False, description="water can be filled where it ends")
+    lightning: bool = Field(default=False, description="the user marks exposure to lightning")
+    points: tuple[TrackPoint, ...] = Field(default=(), max_length=400)
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        if self.terrain not in (*TERRAIN, "snow"):
+            raise ValueError(f"terrain is one of {', '.join((*TERRAIN, 'snow'))}")
+        if self.exposure not in EXPOSURES:
+            raise ValueError(f"exposure is one of {', '.join(EXPOSURES)}")
+        if self.kind in STILL:
+            if self.hours is None or self.hours <= 0:
+                raise ValueError(f"a {self.kind} needs a duration")
+            if self.distance_km:
+                raise ValueError(f"a {self.kind} has no distance")
+        elif not self.distance_km:
+            raise ValueError(f"a leg of kind {self.kind} needs a distance")
+        return self
+
+
+Windbreak = Literal["nothing", "narrow end into it", "a wall", "both"]
+Cooking = Literal["outside", "porch", "inside"]
+
+
+class Camp(Value):
+    """Where a night is spent: at the end of the day's last leg."""
+
+    exposure: str = Field(default="heath")
+    ground: str = Field(default="dry")
+    anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what the ground takes")
+    water: bool = Field(default=True, description="water can be filled here")
+    insects: bool = Field(default=False, description="biting insects are about in the evening")
+    windbreak: Windbreak = Field(default="nothing", description="between tents and wind")
+    cooking: Cooking = Field(default="outside", description="where stoves stand")
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        if self.exposure not in EXPOSURES:
+            raise ValueError(f"exposure is one of {', '.join(EXPOSURES)}")
+        if self.ground not in GROUNDS:
+            raise ValueError(f"ground is one of {', '.join(GROUNDS)}")
+        return self
+
+
+class Day(Value):
+    """One day: its conditions, its legs, and the night at its end (none on the last day).
+
+    A day without legs is a rest day at the camp of the day before.
+    """
+
+    title: str = Field(default="", max_length=80)
+    conditions: Conditions
+    legs: tuple[Leg, ...] = Field(default=(), max_length=12)
+    camp: Camp | None = None
+
+    @model_validator(mode="after")
+    def _unique_legs(self) -> Self:
+        refuse_twice([leg.id for leg in self.legs], "two legs of a day have the id")
+        return self
+
+    @property
+    def high_leg(self) -> int | None:
+        """Index of the first leg that ends at the day's highest point."""
+        if not self.legs:
+            return None
+        return max(range(len(self.legs)), key=lambda at: (self.legs[at].to_altitude_m, -at))

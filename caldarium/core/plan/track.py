@@ -1,0 +1,231 @@
+"""A recorded or planned way: how long, how much up and down without its noise, and where to cut."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
+from numpy.typing import NDArray
+
+from caldarium.core.physics.quantities import Array, Values, array
+
+EARTH = 6371.0088
+"""Mean radius of the Earth [km]. Source: IUGG."""
+STEP = 0.025
+"""Spacing at which heights are smoothed [km]: judgement, below the length of real rises."""
+WINDOW = 9
+"""Points of the running median and mean, about 200 m of way: judgement, above the noise."""
+THRESHOLD = 5.0
+"""Rise or fall that counts at all [m]: judgement, above what a receiver wanders."""
+STOP_HOURS = 5.0
+"""A break in time that counts as a night [h]: judgement."""
+LEG_POINTS = 120
+
+
+@dataclass(frozen=True)
+class Track:
+    """A way as arrays over its points: degrees, km from its start, m, hours from the first point.
+
+    Height and time are NaN where the file has none.
+    """
+
+    latitude: Array
+    longitude: Array
+    distance: Array
+    height: Array
+    hours: Array
+
+    @property
+    def has_heights(self) -> bool:
+        """Whether most points have a height. Source: none, bookkeeping."""
+        return bool(np.isfinite(self.height).mean() > 0.5)
+
+
+def ground_distance(
+    latitude: Values, longitude: Values, to_latitude: Values, to_longitude: Values
+) -> Array:
+    """Distance along the Earth's surface [km] between points in degrees.
+
+    Source: haversine formula on a sphere, within 0.6 % of the ellipsoid.
+    """
+    lat, lon, to_lat, to_lon = (
+        np.radians(array(each)) for each in (latitude, longitude, to_latitude, to_longitude)
+    )
+    half = np.sin((to_lat - lat) / 2) ** 2
+    half = half + np.cos(lat) * np.cos(to_lat) * np.sin((to_lon - lon) / 2) ** 2
+    return 2 * EARTH * np.arcsin(np.sqrt(np.clip(half, 0, 1)))
+
+
+def make_track(latitude: Array, longitude: Array, height: Array, hours: Array) -> Track:
+    """A track from its points; points that stay where the one before was are left out.
+
+    Source: ground_distance.
+    """
+    steps = ground_distance(latitude[:-1], longitude[:-1], latitude[1:], longitude[1:])
+    keep = np.concatenate([[True], steps > 1e-6])
+    steps = np.concatenate([[0.0], steps])[keep]
+    return Track(
+        latitude[keep], longitude[keep], np.cumsum(steps), height[keep], hours[keep]
+    )  # fmt: skip
+
+
+def smoothed(distance: Array, height: Array) -> tuple[Array, Array]:
+    """Heights at even steps with the receiver's noise taken off.
+
+    Args:
+        distance: along the way [km], rising.
+        height: [m]; NaN is filled from its neighbours.
+
+    Returns:
+        Distance [km] and height [m]: a running median, which takes single wrong points out, then
+        a running mean; the ends are kept.
+
+    Source: median and mean filters; their width is judgement.
+    """
+    known = np.isfinite(height)
+    count = max(int(distance[-1] / STEP) + 1, 2)
+    even = array(np.linspace(0.0, float(distance[-1]), count))
+    resampled = array(np.interp(even, distance[known], height[known]))
+    width = min(WINDOW, count if count % 2 else count - 1)
+    if width < 3:
+        return even, resampled
+    middle = array(np.median(_windows(resampled, width), axis=1))
+    return even, array(_windows(middle, width).mean(axis=1))
+
+
+def _windows(values: Array, width: int) -> Array:
+    """Running windows; beyond either end the way goes on as it came, turned about the end."""
+    pad = width // 2
+    before = 2 * values[0] - values[1 : pad + 1][::-1]
+    after = 2 * values[-1] - values[-pad - 1 : -1][::-1]
+    return array(sliding_window_view(np.concatenate([before, values, after]), width))
+
+
+def climb_totals(height: Array, threshold: float = THRESHOLD) -> tuple[float, float]:
+    """Total climb and fall [m] of heights in order, counting only what exceeds a threshold.
+
+    Source: rises and falls between turning points that differ by the threshold or more, common
+        practice, no published source.
+    """
+    known = height[np.isfinite(height)]
+    if len(known) < 2:
+        return 0.0, 0.0
+    if threshold <= 0:
+        steps = np.diff(known)
+        return float(steps[steps > 0].sum()), float(-steps[steps < 0].sum())
+    low = high = turn = extreme = float(known[0])
+    direction = 0
+    climb = fall = 0.0
+    for value in known.tolist():
+        if direction == 0:
+            low, high = min(low, value), max(high, value)
+            if value - low >= threshold:
+                direction, turn, extreme = 1, low, value
+            elif high - value >= threshold:
+                direction, turn, extreme = -1, high, value
+        elif (value - extreme) * direction > 0:
+            extreme = value
+        elif abs(value - extreme) >= threshold:
+            climb, fall = climb + max(extreme - turn, 0.0), fall + max(turn - extreme, 0.0)
+            direction, turn, extreme = -direction, extreme, value
+    return climb + max(extreme - turn, 0.0), fall + max(turn - extreme, 0.0)
+
+
+def overnight_cuts(track: Track) -> list[float]:
+    """Distances [km] at which the way stops for a night, by breaks in its times.
+
+    Source: judgement, STOP_HOURS.
+    """
+    if not np.isfinite(track.hours).any():
+        return []
+    known = np.isfinite(track.hours)
+    hours, distance = track.hours[known], track.distance[known]
+    breaks = np.flatnonzero(np.diff(hours) >= STOP_HOURS)
+    return [float(distance[each]) for each in breaks]
+
+
+def even_cuts(track: Track, parts: int) -> list[float]:
+    """Distances [km] that part a way into equal lengths. Source: none, a proposal."""
+    return [float(track.distance[-1] * part / parts) for part in range(1, parts)]
+
+
+@dataclass(frozen=True)
+class Part:
+    """A piece of a way: ends [km], climb and fall smoothed and raw [m], points for a leg."""
+
+    begin: float
+    end: float
+    climb: float
+    fall: float
+    raw_climb: float
+    raw_fall: float
+    from_altitude: float
+    to_altitude: float
+    points: tuple[tuple[float, float, float, float], ...]
+
+    @property
+    def length(self) -> float:
+        """Way [km]. Source: none, a difference."""
+        return self.end - self.begin
+
+
+def parts(track: Track, cuts: list[float]) -> list[Part]:
+    """A way cut into pieces.
+
+    Args:
+        track: with heights.
+        cuts: distances [km] inside the way, rising.
+
+    Returns:
+        The pieces, with at most LEG_POINTS points each.
+
+    Raises:
+        ValueError: where the way has no heights, or a cut lies outside it.
+
+    Source: smoothed, climb_totals.
+    """
+    if not track.has_heights:
+        raise ValueError("the way has no heights: type them leg by leg instead")
+    whole = float(track.distance[-1])
+    edges = [0.0, *cuts, whole]
+    if any(after - before < 0.05 for before, after in pairwise(edges)):
+        raise ValueError(f"cuts must rise, lie inside 0 to {whole:.1f} km and leave 50 m each")
+    even, flat = smoothed(track.distance, track.height)
+    found: list[Part] = []
+    for begin, end in pairwise(edges):
+        inside = (even > begin) & (even < end)
+        at = np.concatenate([[begin], even[inside], [end]])
+        heights = np.interp(at, even, flat)
+        climb, fall = climb_totals(heights)
+        raw = track.height[(track.distance >= begin) & (track.distance <= end)]
+        raw_climb, raw_fall = climb_totals(raw, 0.0)
+        found.append(
+            Part(
+                begin, end, climb, fall, raw_climb, raw_fall,
+                float(heights[0]), float(heights[-1]), _thinned(track, at, heights),
+            )
+        )  # fmt: skip
+    return found
+
+
+def totals(pieces: list[Part]) -> dict[str, float]:
+    """Climb and fall of all pieces together, smoothed and raw [m]. Source: climb_totals."""
+    names = ("climb", "fall", "raw_climb", "raw_fall")
+    return {name: float(sum(getattr(piece, name) for piece in pieces)) for name in names}
+
+
+def _thinned(
+    track: Track, at: Array, heights: Array
+) -> tuple[tuple[float, float, float, float], ...]:
+    keep: NDArray[np.intp] = np.unique(
+        np.linspace(0, len(at) - 1, min(LEG_POINTS, len(at))).round().astype(int)
+    )
+    where = at[keep]
+    columns = (
+        where - at[0],
+        heights[keep],
+        np.interp(where, track.distance, track.latitude),
+        np.interp(where, track.distance, track.longitude),
+    )
+    rows = np.stack(columns, axis=1).round(6).tolist()
+    return tuple((row[0], row[1], row[2], row[3]) for row in rows)

@@ -1,0 +1,217 @@
+"""The store: everything that can be issued, what of it is likely a slip, and as pieces of kit."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from caldarium.core.physics.quantities import R_US
+from caldarium.core.plan.kit import (
+    Bag,
+    Cost,
+    Cover,
+    Fly,
+    Garment,
+    Hammock,
+    Item,
+    Label,
+    Liner,
+    Litres,
+    Pad,
+    Shelter,
+)
+from caldarium.core.plan.value import Grams, Name, Value
+from caldarium.core.stock.kinds import KINDS, WARM
+
+Owner = Literal["school", "member", "hire", "buy on arrival", "borrowed"]
+Condition = Literal["new", "good", "worn", "to mend", "unfit"]
+Tag = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^\S(.*\S)?$")]
+Kit = Garment | Bag | Pad | Liner | Cover | Hammock | Shelter | Item
+OUNCE, POUND = 28.349523125, 453.59237
+TEN_TIMES = 10.0
+
+
+class Stored(Value):
+    """One line of the store: a piece, or several alike under one tag."""
+
+    tag: Tag
+    name: Name
+    kind: str
+    owner: Owner = "school"
+    owner_name: str = Field(default="", max_length=120)
+    count: int = Field(default=1, ge=1, le=10000)
+    size: str = Field(default="", max_length=40)
+    condition: Condition = "good"
+    checked: date | None = None
+    mass_g: Grams
+    cost: Cost | None = None
+    fly: Fly = "anywhere"
+    like: str = Field(default="", max_length=80, description="catalogue piece it is like")
+    label: Label | None = None
+    label_c: float | None = Field(default=None, ge=-45, le=25)
+    r_value: float | None = Field(default=None, ge=0, le=15)
+    clo: float | None = Field(default=None, ge=0, le=8)
+    thickness_mm: float | None = Field(default=None, gt=0, le=100)
+    width_cm: float | None = Field(default=None, ge=30, le=300)
+    fits_to_m: float | None = Field(default=None, ge=1.2, le=2.4)
+    capacity_l: float | None = Field(default=None, ge=0, le=200)
+    packed_l: Litres | None = None
+    net_g: float | None = Field(default=None, ge=0, le=20000, description="content, without can")
+    kcal: float | None = Field(default=None, ge=0, le=50000)
+    nights_used: int = Field(default=0, ge=0, le=5000)
+    washes: int = Field(default=0, ge=0, le=200)
+    spoils_below_c: float | None = Field(default=None, ge=-60, le=20)
+    estimated: tuple[str, ...] = Field(default=(), description="fields filled by default")
+    notes: dict[str, str] = Field(default_factory=dict, description="columns of a file, kept")
+    retired: bool = False
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        if self.kind not in KINDS:
+            raise ValueError(f"kind is one of {', '.join(KINDS)}")
+        return self
+
+    @property
+    def searched(self) -> str:
+        """What a search looks through. Source: none, bookkeeping."""
+        parts = (self.tag, self.name, self.kind, self.owner, self.owner_name, self.size,
+                 self.condition, *self.notes.values())  # fmt: skip
+        return " ".join(parts).lower()
+
+
+@dataclass(frozen=True)
+class Query:
+    """Something that is likely a slip: the field it stands in, and the question."""
+
+    field: str
+    words: str
+
+
+def queries(piece: Stored) -> list[Query]:
+    """What of one piece should be asked again; nothing is refused.
+
+    Source: judgement, the usual masses of KINDS; slips of units are common practice, no published
+        source.
+    """
+    found = _mass_queries(piece)
+    if piece.clo is not None and 0 < piece.clo < 0.03 and piece.kind in ("liner", "cover"):
+        meant = piece.clo / 0.155
+        found.append(Query("clo", f"{piece.clo:g} clo is next to nothing; as m² K/W it would be "
+                           f"{meant:.2f} clo: which is it?"))  # fmt: skip
+    if piece.kind == "garment" and piece.clo is not None and 0 < piece.clo < 0.02:
+        found.append(Query("clo", f"{piece.clo:g} clo: is that m² K/W? It would be "
+                           f"{piece.clo / 0.155:.2f} clo"))  # fmt: skip
+    if piece.r_value is not None and 0 < piece.r_value < 1.4 and piece.mass_g > 350:
+        found.append(Query("r_value", f"R {piece.r_value:g} on {piece.mass_g:.0f} g: is that "
+                           f"m² K/W? It would be R {piece.r_value / R_US:.1f}"))  # fmt: skip
+    if piece.kind == "fuel" and piece.net_g is not None and piece.mass_g <= piece.net_g:
+        found.append(Query("mass_g", f"{piece.mass_g:.0f} g holds {piece.net_g:.0f} g of fuel: is "
+                           "the can counted? Weigh both together"))  # fmt: skip
+    if piece.kind == "water" and piece.capacity_l and piece.mass_g > 700 * piece.capacity_l:
+        found.append(Query("mass_g", f"{piece.mass_g:.0f} g for {piece.capacity_l:g} L: was it "
+                           "weighed full? Water is counted by itself"))  # fmt: skip
+    if piece.kind == "food" and piece.kcal and piece.kcal > 9.2 * max(piece.mass_g, 1):
+        found.append(Query("kcal", f"{piece.kcal:.0f} kcal in {piece.mass_g:.0f} g is more than "
+                           "pure fat holds"))  # fmt: skip
+    if piece.thickness_mm is not None and piece.thickness_mm > 80:
+        found.append(Query("thickness_mm", f"{piece.thickness_mm:g} mm: measure it lying flat, "
+                           "once, in mm"))  # fmt: skip
+    return found
+
+
+def _mass_queries(piece: Stored) -> list[Query]:
+    low, high = KINDS[piece.kind].usual_g
+    mass = piece.mass_g
+    if mass == 0 and piece.kind != "shelter":
+        return [Query("mass_g", "0 g: weigh it")]
+    if low <= mass <= high or mass == 0:
+        return []
+    usual = f"a {piece.kind} weighs {low:g} to {high:g} g"
+    for factor, words in ((OUNCE, "ounces"), (POUND, "pounds"), (1000.0, "kilograms")):
+        if mass < low <= mass * factor <= high:
+            return [Query("mass_g", f"{mass:g} g, {usual}: is that {mass:g} {words}?")]
+    if mass > high * TEN_TIMES or mass < low / TEN_TIMES:
+        return [Query("mass_g", f"{mass:g} g, {usual}: ten times off")]
+    return [Query("mass_g", f"{mass:g} g, {usual}: weigh it again")]
+
+
+def told(piece: Stored, figures: Mapping[str, object]) -> Stored:
+    """The piece with what somebody now says of it; that is no longer estimated.
+
+    Raises:
+        pydantic.ValidationError: where the result is not valid.
+
+    Source: none, bookkeeping.
+    """
+    still = tuple(name for name in piece.estimated if name not in figures)
+    return piece.altered(**{**figures, "estimated": still})
+
+
+def with_defaults(piece: Stored) -> Stored:
+    """The piece with plausible figures by kind where none is given, and the list of those.
+
+    Source: judgement, the catalogue's ordinary pieces.
+    """
+    kind = KINDS[piece.kind]
+    estimated = set(piece.estimated)
+    parts: dict[str, object] = {}
+    needs_like = piece.kind in WARM and not piece.like
+    if needs_like and kind.like:
+        parts["like"] = kind.like
+        estimated.add("like")
+    for name in ("label_c", "r_value"):
+        if name in kind.asks:
+            estimated.discard(name) if getattr(piece, name) is not None else estimated.add(name)
+    if piece.kind in ("bag", "quilt") and piece.label_c is not None and piece.label is None:
+        parts["label"] = "maker's number"
+        estimated.add("label")
+    return piece.altered(**parts, estimated=tuple(sorted(estimated)))
+
+
+def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
+    """A stored piece as a piece of kit for a person or course.
+
+    Args:
+        piece: of the store.
+        catalogue: pieces by id that stored ones can be like.
+        identifier: the id it gets.
+
+    Returns:
+        The catalogue's piece with this one's own figures; a plain item where the kind has no
+        warmth, or where what it is like is not known.
+
+    Source: the store's figures; the rest as the catalogue's piece.
+    """
+    base = catalogue.get(piece.like)
+    own: dict[str, object] = {"id": identifier, "name": piece.name, "mass_g": piece.mass_g}
+    if isinstance(base, Bag) and piece.kind in ("bag", "quilt"):
+        own |= {"nights_used": piece.nights_used, "washes": piece.washes, "cost": piece.cost}
+        own |= _given(piece, "label", "label_c", "width_cm", "fits_to_m")
+    elif isinstance(base, Pad) and piece.kind == "pad":
+        own |= {"cost": piece.cost} | _given(piece, "r_value", "width_cm")
+    elif isinstance(base, Garment) and piece.kind == "garment":
+        own |= {"cost": piece.cost}
+        if piece.thickness_mm is not None:
+            own |= {"thickness_mm": piece.thickness_mm, "clo": None}
+        elif piece.clo is not None:
+            own |= {"clo": piece.clo, "thickness_mm": None}
+    elif isinstance(base, Liner | Cover) and piece.kind in ("liner", "cover"):
+        own |= {"cost": piece.cost} | _given(piece, "clo")
+    elif isinstance(base, Shelter) and piece.kind == "shelter":
+        own |= {"parts": ()}
+    elif not (isinstance(base, Hammock) and piece.kind == "hammock"):
+        return Item(
+            id=identifier, name=piece.name, mass_g=piece.mass_g,
+            purpose=KINDS[piece.kind].purpose, spoils_below_c=piece.spoils_below_c,
+            apart=piece.kind in ("teaching", "electronics"), fly=piece.fly,
+            packed_l=piece.packed_l,
+        )  # fmt: skip
+    if piece.packed_l is not None and isinstance(base, Garment | Bag | Pad):
+        own["packed_l"] = piece.packed_l
+    return base.altered(**own)
+
+
+def _given(piece: Stored, *names: str) -> dict[str, object]:
+    return {name: getattr(piece, name) for name in names if getattr(piece, name) is not None}

@@ -1,0 +1,1 @@
+"""Bench, outfits, group and story: the waking day."""

@@ -1,0 +1,156 @@
+"""Load: everybody's hours beside their budget, the group's kit shared, idle grams as a ledger."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from caldarium.core.load.load_hours import dry_stretches
+from caldarium.core.load.provisions import day_needs
+from caldarium.core.load.share import FAIRNESS, split_of
+from caldarium.core.plan.changes import find_person
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.group_kit import units, wanted
+from caldarium.core.what_if.idle import ledger, when_idle_matters
+from caldarium.core.worst import heaviest_laden
+from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
+from caldarium.web.load.load_edit import (
+    BAG_HOW,
+    KIT,
+    PARTY,
+    PURPOSES,
+    RATIONS,
+    RULES,
+    apply_load_edit,
+    handed_over,
+    kit_texts,
+    party_texts,
+)
+from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.plan.person_fields import LOAD, texts_of
+from caldarium.words.load import (
+    dry_sentence,
+    group_sentence,
+    ledger_sentence,
+    load_hours_sentence,
+    matters_sentence,
+    party_sentence,
+    provisions_sentence,
+    split_sentence,
+)
+from caldarium.words.sentences import course_sentence
+from caldarium.words.steps_load import explain_load, explain_provisions, explain_split
+
+router = APIRouter()
+
+
+@router.get("/courses/{number}/load")
+def show(
+    request: Request, number: int, person: Annotated[str, Query()] = "",
+    worn: Annotated[str, Query()] = "in", apart: Annotated[str, Query()] = "in",
+    beside: Annotated[str, Query()] = "", kit: Annotated[str, Query()] = "",
+) -> HTMLResponse:  # fmt: skip
+    """One person's load by hour, everybody's side by side, shared kit and the ledger; beside it
+    the load of whoever gave or took a piece."""
+    course = courses_of(request).get(number).course
+    form = kit_texts(course, kit, display_of(request)) or None
+    return _load_page(request, number, person, worn, apart, beside, None, form)
+
+
+def _load_page(
+    request: Request, number: int, person: str, worn: str = "in", apart: str = "in",
+    beside: str = "", errors: dict[str, str] | None = None, form: dict[str, str] | None = None,
+    message: str = "",
+) -> HTMLResponse:  # fmt: skip
+    held = courses_of(request).get(number)
+    course, display = held.course, display_of(request)
+    result = assessed(request, number, course)
+    known = {each.id for each in course.people}
+    who = person if person in known else heaviest_laden(result)
+    member = find_person(course, who)
+    found = next(each for each in result.people if each.person == who)
+    school = {"worn": worn != "out", "apart": apart != "out"}
+    address = f"/courses/{number}/load?worn={worn}&apart={apart}"
+    loads = [(find_person(course, each.person), each.load) for each in result.people]
+    lines = ledger(course, result, member, found, display)
+    needs = day_needs(course, result, member, found)
+    shared = course.group or any(tent.parts for tent in course.shelters)
+    split = split_of(course, result, FAIRNESS[0]) if shared else None
+    other = next(((member, load) for member, load in loads
+                  if member.id == beside and beside != who), None)  # fmt: skip
+    return page(
+        request, "load/load.html", held=held, course=course, person=member,
+        summary=course_sentence(course, result), message=message, worn=worn, apart=apart,
+        curve=load_curve(course, member, found.load, display, **school),
+        party=party_shelf(loads, who, display, address, shared=_chips(course), **school),
+        beside=other and {
+            "name": other[0].name, "words": load_hours_sentence(other[1], display, **school),
+            "curve": load_curve(course, *other, display, **school),
+        },
+        group_words=group_sentence(course, display),
+        party_words=party_sentence([load for _, load in loads], display, **school),
+        words=load_hours_sentence(found.load, display, **school),
+        dry=dry_sentence(course, dry_stretches(course, member, result.timeline), display),
+        steps=explain_load(course, member, found.load, display), lines=lines,
+        ledger_words=ledger_sentence(course, lines, display),
+        provisions=provisions_sentence(course, needs, display),
+        provision_steps=explain_provisions(course, needs, display),
+        units=units(course), kits={kit.id: kit for kit in course.group},
+        names={each.id: each.name for each in course.people},
+        wanted={kit.id: wanted(course, kit) for kit in course.group}, fairness=FAIRNESS,
+        bag_how=BAG_HOW, rules=RULES, purposes=PURPOSES, planned=LOAD, kit_fields=KIT,
+        rations=RATIONS,
+        values=texts_of(course, member, LOAD, display) | (form or {}), errors=errors or {},
+        form=form or {}, party_fields=[field for field, _ in PARTY.values()],
+        party_values=party_texts(course, display) | (form or {}),
+        split_words=split_sentence(course, split) if split else "",
+        split_steps=explain_split(course, split, display) if split else [],
+    )  # fmt: skip
+
+
+def _chips(course: Course) -> dict[str, list[Chip]]:
+    """The group's kit by who carries it, what nobody was given under an empty name."""
+    kits = {kit.id: kit.name for kit in course.group}
+    found: dict[str, list[Chip]] = {}
+    for unit in units(course):
+        chip = Chip(f"{unit.kit}.{unit.place}", kits[unit.kit], unit.mass_g)
+        found.setdefault(unit.carrier or "", []).append(chip)
+    return found
+
+
+@router.get("/courses/{number}/load/matters")
+def matters(request: Request, number: int) -> HTMLResponse:
+    """From which caution idle pieces would begin to matter: asked for, as it takes a while."""
+    course, display = courses_of(request).get(number).course, display_of(request)
+    result = assessed(request, number, course)
+    names = {each.id: each.name for each in course.people}
+    found = [
+        (names[each.person], matters_sentence(each, display))
+        for each in when_idle_matters(course, result)
+    ]
+    return page(request, "load/load_matters.html", found=found)
+
+
+@router.post("/courses/{number}/load")
+async def change(request: Request, number: int) -> Response:
+    """Whatever of the load the form changes, one step each."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    courses = courses_of(request)
+    course = courses.get(number).course
+    result = assessed(request, number, course)
+    errors, message = apply_load_edit(courses, number, form, display_of(request), result)
+    who, worn, apart = (form.get(name, "") for name in ("person", "worn", "apart"))
+    if errors or message:
+        return _load_page(request, number, who, worn, apart, "", errors,
+                          form if errors else None, message)  # fmt: skip
+    given, taken = handed_over(course, courses.get(number).course)
+    query = f"person={taken or given or who}&worn={worn}&apart={apart}"
+    query += f"&beside={given}" if given and taken else ""
+    return RedirectResponse(f"/courses/{number}/load?{query}", status_code=303)
+
+
+@router.post("/courses/{number}/load/undo")
+def undo(request: Request, number: int, person: Annotated[str, Form()] = "") -> Response:
+    """One step back."""
+    courses_of(request).undo(number)
+    return RedirectResponse(f"/courses/{number}/load?person={person}", status_code=303)

@@ -1,0 +1,305 @@
+"""What the load's forms can change: plans, budgets, the group's kit and who carries it, caches."""
+
+from collections.abc import Mapping
+from functools import partial
+from typing import Any, get_args
+
+from pydantic import ValidationError
+
+from caldarium.core.assess import Assessment
+from caldarium.core.load.share import fairness_of, split_of, with_split
+from caldarium.core.plan.changes import find_person, fresh_id, remove_piece, with_person
+from caldarium.core.plan.course import Cache, Course
+from caldarium.core.plan.group_kit import carried_by, units
+from caldarium.core.plan.kit import GroupKit, Item, LegEnd, Purpose
+from caldarium.formats.fault import plain_words
+from caldarium.store.courses import Courses
+from caldarium.web.fields import Field, read, written
+from caldarium.web.plan.person_fields import LOAD, read_changes, with_figures
+from caldarium.words.load import split_sentence
+from caldarium.words.units import Display
+
+BAG_HOW = ("waits at", "is left at", "goes all the way")
+"""What becomes of an own thing at a place."""
+RULES = ("party", "head", "rope", "tent")
+PURPOSES = get_args(Purpose)
+PARTY = {
+    "budget_share": (Field("budget_share", "Budget, of body mass", "percent"), 100.0),
+    "limit_share": (Field("limit_share", "Limit, of body mass", "percent"), 100.0),
+    "boiled_l_a_day": (Field("boiled_l_a_day", "Boiled a head and night", "volume"), 1.0),
+    "rope_of": (Field("rope_of", "People on a rope", "number"), 1.0),
+    "group_budget_kg": (Field("group_budget_kg", "Group kit's budget", "body"), 1.0),
+}
+"""Figures of the whole party: the field, and what a typed figure is of the course's own."""
+PARTY_MAY_BE_EMPTY = {"group_budget_kg"}
+KIT = (
+    Field("kit_mass", "Mass of one", "mass", "as 1 lb 3 oz or 540 g"),
+    Field("kit_number", "How many", "number"),
+    Field("kit_per", "for every", "number"),
+)
+RATIONS = Field("cache_rations", "Days of food and fuel", "number")
+_KIT_AT = {"mass_g": "kit_mass", "number": "kit_number", "per": "kit_per", "bundle": "kit_bundle",
+           "purpose": "kit_purpose", "of": "kit_of"}  # fmt: skip
+Errors = dict[str, str]
+
+
+def party_texts(course: Course, display: Display) -> dict[str, str]:
+    """What stands in the party's fields."""
+    values = {name: getattr(course, name) for name in PARTY}
+    return {
+        name: "" if values[name] is None else written(values[name] * scale, field.kind, display)
+        for name, (field, scale) in PARTY.items()
+    }
+
+
+def apply_load_edit(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display, result: Assessment
+) -> tuple[Errors, str]:
+    """Take what a form of the load's page asks for, in one step.
+
+    Args:
+        courses, number: what is changed.
+        form: what was sent; `act` says which of the forms.
+        display: units of what was typed.
+        result: the course's assessment, for splits.
+
+    Returns:
+        Messages by field for what was not taken, and a message for the page.
+    """
+    act, _, value = form.get("act", "").partition("=")
+    try:
+        if act == "split":
+            return {}, _split(courses, number, form, result)
+        if act in FORMS:
+            return FORMS[act](courses, number, form, display), ""
+        if act in ("without", "drop-kit", "drop-cache"):
+            alter = partial(_leave_out, act=act, value=value, who=form.get("person", ""))
+            words = "a cache taken back" if act == "drop-cache" else f"without {value}"
+            courses.change(number, words, alter)
+        else:
+            _give(courses, number, form)
+    except KeyError:
+        return {}, "That is no longer there."
+    return {}, ""
+
+
+def _split(courses: Courses, number: int, form: Mapping[str, str], result: Assessment) -> str:
+    """Split the group's kit by the measure chosen; what that comes to, in a sentence."""
+    course, measure = courses.get(number).course, fairness_of(form.get("fairness", ""))
+    split = split_of(course, result, measure)
+    courses.change(number, "the group's kit split", partial(with_split, split=split))
+    return split_sentence(course, split)
+
+
+def _leave_out(course: Course, act: str, value: str, who: str) -> Course:
+    """The course without somebody's piece, some of the group's kit, or a cache by its place."""
+    if act == "without":
+        return with_person(course, remove_piece(find_person(course, who), value))
+    if act == "drop-kit":
+        return course.altered(group=tuple(each for each in course.group if each.id != value))
+    kept = (each for place, each in enumerate(course.caches) if str(place) != value)
+    return course.altered(caches=tuple(kept))
+
+
+def _give(courses: Courses, number: int, form: Mapping[str, str]) -> None:
+    """Pieces of the group's kit given by hand."""
+    course = courses.get(number).course
+    names = {person.id: person.name.split()[0] for person in course.people}
+    kits = {kit.id: kit.name for kit in course.group}
+    for unit in units(course):
+        wish = form.get(f"carry.{unit.kit}.{unit.place}")
+        if wish is None or wish == (unit.carrier or "") or wish not in ("", *names):
+            continue
+        words = f"{kits[unit.kit]} {unit.place + 1}: {names.get(wish, 'nobody yet')}"
+        courses.change(number, words, partial(
+            carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True)
+        )  # fmt: skip
+
+
+def handed_over(before: Course, after: Course) -> tuple[str, str]:
+    """Who gave and who took the one piece of the group's kit that changed backs; empty for nobody,
+    and where none or several did."""
+    then = {(unit.kit, unit.place): unit.carrier for unit in units(before)}
+    moved = [
+        (then.get((unit.kit, unit.place)), unit.carrier)
+        for unit in units(after)
+        if then.get((unit.kit, unit.place), unit.carrier) != unit.carrier
+    ]
+    return (moved[0][0] or "", moved[0][1] or "") if len(moved) == 1 else ("", "")
+
+
+def _read(
+    form: Mapping[str, str], fields: tuple[Field, ...], display: Display
+) -> tuple[dict[str, float], Errors]:
+    values: dict[str, float] = {}
+    errors: Errors = {}
+    for field in fields:
+        try:
+            values[field.name], _ = read(form.get(field.name, ""), field.kind, display)
+        except ValueError as fault:
+            errors[field.name] = str(fault)
+    return values, errors
+
+
+def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
+    values, errors = _read({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
+    name = form.get("kit_name", "").strip()
+    if not name:
+        errors["kit_name"] = "is needed"
+    if errors:
+        return errors
+    known = {each.id: each for each in courses.get(number).course.group}
+    before = known.get(form.get("kit_id", ""))
+    kept = {} if before is None else dict(before)
+    try:
+        kit = GroupKit.model_validate(kept | {
+            "id": before.id if before else fresh_id(name, known), "name": name,
+            "mass_g": values["kit_mass"],
+            "number": values["kit_number"], "per": values["kit_per"],
+            "purpose": form.get("kit_purpose", "group"), "of": form.get("kit_of", "party"),
+            "bundle": form.get("kit_bundle", "").strip(),
+            "with_whom": form.get("kit_with") or None,
+        })  # fmt: skip
+    except ValidationError as fault:
+        return _at_fields(fault, _KIT_AT, "kit_name")
+    courses.change(number, f"group kit: {name}", partial(_with_kit, kit=kit))
+    return {}
+
+
+def _with_kit(course: Course, kit: GroupKit) -> Course:
+    """The course with a kind of group kit added, or changed where it was."""
+    if all(each.id != kit.id for each in course.group):
+        return course.altered(group=(*course.group, kit))
+    return course.altered(group=tuple(kit if each.id == kit.id else each for each in course.group))
+
+
+def kit_texts(course: Course, kit: str, display: Display) -> dict[str, str]:
+    """What stands in the form of a shared piece that is to be changed; nothing for a new one."""
+    found = next((each for each in course.group if each.id == kit), None)
+    if found is None:
+        return {}
+    return {
+        "kit_id": found.id, "kit_name": found.name,
+        "kit_mass": written(found.mass_g, "mass", display),
+        "kit_number": str(found.number), "kit_per": str(found.per), "kit_of": found.of,
+        "kit_purpose": found.purpose, "kit_bundle": found.bundle, "kit_with": found.with_whom or "",
+    }  # fmt: skip
+
+
+def _add_cache(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display
+) -> Errors:  # fmt: skip
+    values, errors = _read(form, (RATIONS,), display)
+    day, _, leg = form.get("cache_at", "").partition(".")
+    if not day.isdigit():
+        errors["cache_at"] = "choose where it lies"
+    if errors:
+        return errors
+    rations = values[RATIONS.name]
+    try:
+        cache = Cache(day=int(day), leg=leg, rations=rations)
+        words = f"{rations:g} days of food at {leg}"
+        courses.change(number, words, lambda now: now.altered(caches=(*now.caches, cache)))
+    except ValidationError as fault:
+        return _at_fields(fault, {"rations": RATIONS.name}, "cache_at")
+    return {}
+
+
+def _drop_bag(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display
+) -> Errors:  # fmt: skip
+    """Somebody's own thing that waits at a place for them, is left there, or goes all the way."""
+    course = courses.get(number).course
+    person = find_person(course, form.get("person", ""))
+    item = next((each for each in person.items if each.id == form.get("bag_item")), None)
+    if item is None:
+        return {"bag_item": "choose something of theirs"}
+    day, _, leg = form.get("bag_at", "").partition(".")
+    if not day.isdigit():
+        return {"bag_at": "choose where"}
+    how = form.get("bag_how", "")
+    try:
+        end = LegEnd(day=int(day), leg=leg)
+        parts: dict[str, object] = {
+            "waits_at": end if how == "waits at" else None,
+            "left_at": end if how == "is left at" else None,
+        }
+        moved = item.altered(**parts)
+        words = f"{item.name} {how if how in BAG_HOW[:2] else 'goes all the way'}"
+        courses.change(number, words, partial(_with_item, who=person.id, item=moved))
+    except ValidationError as fault:
+        return _at_fields(fault, {}, "bag_at")
+    return {}
+
+
+def _with_item(course: Course, who: str, item: Item) -> Course:
+    person = find_person(course, who)
+    items = tuple(item if each.id == item.id else each for each in person.items)
+    return with_person(course, person.altered(items=items))
+
+
+def _plan(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
+    who = form.get("person", "")
+    course = courses.get(number).course
+    person = find_person(course, who)
+    values, typed, errors = read_changes(course, person, LOAD, form, display)
+    holds = values.get("containers_l", person.containers_l)
+    water = values.get("water_l", person.water_l)
+    if holds is not None and water is not None and water > holds and not errors:
+        name = "water_l" if "water_l" in values else "containers_l"
+        errors[name] = f"{display.volume(water)} in bottles that hold {display.volume(holds)}"
+    if errors:
+        return errors
+    words = f"{person.name.split()[0]}: load"
+    try:
+        courses.change(number, words, lambda now: with_figures(now, who, values, typed))
+    except ValidationError as fault:
+        return _at_fields(fault, {field.name: field.name for field in LOAD}, "water_l")
+    return {}
+
+
+def _party(
+    courses: Courses, number: int, form: Mapping[str, str], display: Display
+) -> Errors:  # fmt: skip
+    course = courses.get(number).course
+    before = party_texts(course, display)
+    told = tuple(
+        field
+        for name, (field, _) in PARTY.items()
+        if form.get(name, before[name]).strip() != before[name]
+    )
+    gone = {
+        field.name
+        for field in told
+        if field.name in PARTY_MAY_BE_EMPTY and not form.get(field.name, "").strip()
+    }
+    left = tuple(field for field in told if field.name not in gone)
+    values, errors = _read(form, left, display)
+    if errors:
+        return errors
+    parts: dict[str, float | None] = dict.fromkeys(gone)
+    parts |= {name: value / PARTY[name][1] for name, value in values.items()}
+    try:
+        courses.change(number, "the party's figures", lambda now: now.altered(**parts))
+    except ValidationError as fault:
+        return _at_fields(fault, {name: name for name in PARTY}, "budget_share")
+    return {}
+
+
+def _at_fields(fault: ValidationError, at: Mapping[str, str], else_at: str) -> Errors:
+    """What the validator refuses, by the field it was typed in."""
+
+    def field(error: Any) -> str:
+        return next((at[str(part)] for part in error["loc"] if str(part) in at), else_at)
+
+    return {field(error): plain_words(error) for error in fault.errors()}
+
+
+FORMS = {
+    "add-kit": _add_kit,
+    "add-cache": _add_cache,
+    "plan": _plan,
+    "party": _party,
+    "bag": _drop_bag,
+}
+"""Forms of the load's page by what they ask for."""

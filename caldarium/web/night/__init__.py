@@ -1,0 +1,1 @@
+"""Night and shelter."""

@@ -1,0 +1,193 @@
+"""The night: one bed from sky to ground, hour by hour, what would change it, and all beds."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
+
+from caldarium.catalogue import Catalogue, load_catalogue
+from caldarium.core.assess import Assessment
+from caldarium.core.plan.changes import find_person, with_person
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import Bedding
+from caldarium.core.stock.issue import Loan, loan_beds, uncovered
+from caldarium.core.what_if.bed_changes import choices, ranked
+from caldarium.core.worst import beds_coldest_first, coldest_bed
+from caldarium.drawings.bed import bed_cut
+from caldarium.drawings.night import bed_shelf, night_curve
+from caldarium.web.day.bench_edit import words_of
+from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.stock.store import pieces_of
+from caldarium.words.bed_checks import bed_queries, freeze_guard
+from caldarium.words.explain import explain_changes, explain_night
+from caldarium.words.sentences import bed_sentence, course_sentence, night_hours_sentence
+
+router = APIRouter()
+SHOWN_CHANGES = 12
+MOST_OFFERED = 1000
+FEET = ("nothing", "spare clothes", "sit pad")
+RAISED = ("no", "cot", "hut bunk")
+COT_G = 2200.0
+"""A folding cot [g]: judgement."""
+
+
+@router.get("/courses/{number}/night")
+def show(
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    night: Annotated[int, Query()] = -1,
+) -> HTMLResponse:
+    """One person's bed on one night, and everybody's."""
+    return _night_page(request, number, person, night)
+
+
+def _night_page(
+    request: Request, number: int, person: str, night: int, form: dict[str, str] | None = None,
+    error: str = "",
+) -> HTMLResponse:  # fmt: skip
+    held = courses_of(request).get(number)
+    course, display = held.course, display_of(request)
+    result = assessed(request, number, course)
+    days = [each.day for each in result.people[0].nights]
+    if not days:
+        return page(request, "night/night.html", held=held, course=course, days=[])
+    who, worst_day = coldest_bed(result, person)
+    day = night if night in days else worst_day
+    place = days.index(day)
+    member = find_person(course, who)
+    order = [(find_person(course, each), bed) for each, bed in beds_coldest_first(result, day)]
+    here = next(bed for each, bed in order if each.id == who)
+    catalogue = load_catalogue()
+    loans = _loans(request, course, result) if days else []
+    found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
+    better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
+    address = f"/courses/{number}/night?night={day}"
+    return page(
+        request, "night/night.html", held=held, course=course, days=days, day=day, person=member,
+        bed_night=here, words=bed_sentence(here, display),
+        hour_words=night_hours_sentence(here, display),
+        drawing=bed_cut(member, here, display),
+        curve=night_curve(here, display),
+        shelf=bed_shelf(order, who, display, address), address=address,
+        queries=bed_queries(course, member), guarded=freeze_guard(member, here, display),
+        better=better,
+        lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
+                       key=lambda each: each.grams)[:3],
+        catalogue=catalogue, loans=loans, feet=FEET, raised=RAISED, form=form or {}, error=error,
+        steps=explain_night(here, display) + explain_changes(better, display),
+        summary=course_sentence(course, result),
+    )  # fmt: skip
+
+
+def _loans(request: Request, course: Course, result: Assessment) -> list[Loan]:
+    """Bags and pads of the store for those whose beds are too cold."""
+    cold = uncovered({each.person: each.nights for each in result.people})
+    if not cold:
+        return []
+    pieces = pieces_of(request)
+    shelf = [each for kind in ("bag", "quilt", "pad")
+             for each in pieces.find(kind=kind, most=MOST_OFFERED).pieces]  # fmt: skip
+    return loan_beds(course, result.timeline, cold, shelf, load_catalogue().everything,
+                     display_of(request))  # fmt: skip
+
+
+@router.post("/courses/{number}/night/loans")
+def lend(request: Request, number: int, night: Annotated[str, Form()] = "") -> Response:
+    """Give every cold sleeper the bed of the store that was matched to them, in one step."""
+    course = courses_of(request).get(number).course
+    result = assessed(request, number, course)
+    loans = _loans(request, course, result)
+    if loans:
+        words = f"{len(loans)} bed{'s' * (len(loans) > 1)} lent from the store"
+        courses_of(request).change(number, words, lambda _now: loans[-1].course)
+    shown = night if night.isdigit() else "-1"
+    return RedirectResponse(f"/courses/{number}/night?night={shown}", status_code=303)
+
+
+def _choices(member: Person, catalogue: Catalogue):
+    return choices(
+        member, catalogue.bags.values(), list(catalogue.pads.values()), catalogue.liners.values(),
+        catalogue.covers.values(), catalogue.garments.values(),
+    )  # fmt: skip
+
+
+@router.post("/courses/{number}/night")
+async def change(request: Request, number: int) -> Response:
+    """Take one of the ranked changes, or what was chosen for the bed."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    who, day = form.get("person", ""), form.get("night", "-1")
+    night = int(day) if day.lstrip("-").isdigit() else -1
+    courses = courses_of(request)
+    course = courses.get(number).course
+    if not any(each.id == who for each in course.people):
+        return RedirectResponse(f"/courses/{number}/night", status_code=303)
+    name = find_person(course, who).name.split()[0]
+    taken = form.get("take", "")
+    try:
+        if taken:
+            listed = {
+                each[0]: each for each in _choices(find_person(course, who), load_catalogue())
+            }
+            if taken in listed:
+                _, words, _ = listed[taken]
+                courses.change(number, f"{name}: {words}", lambda now: _take(now, who, taken))
+        else:
+            courses.change(number, f"{name}: bed", lambda now: _bedding(now, who, form))
+    except ValidationError as fault:
+        return _night_page(request, number, who, night, form, words_of(fault))
+    except ValueError:
+        message = f"“{form.get('hot_bottle_l', '')}” is not a number of litres."
+        return _night_page(request, number, who, night, form, message)
+    return RedirectResponse(f"/courses/{number}/night?night={night}&person={who}", status_code=303)
+
+
+@router.post("/courses/{number}/night/undo")
+def undo(
+    request: Request,
+    number: int,
+    person: Annotated[str, Form()] = "",
+    night: Annotated[str, Form()] = "",
+) -> Response:
+    """One step back."""
+    courses_of(request).undo(number)
+    return RedirectResponse(
+        f"/courses/{number}/night?night={night}&person={person}", status_code=303
+    )
+
+
+def _take(course: Course, who: str, taken: str) -> Course:
+    listed = _choices(find_person(course, who), load_catalogue())
+    found = next((person for key, _, person in listed if key == taken), None)
+    return with_person(course, found) if found is not None else course
+
+
+def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
+    """The person's bed as the form has it; what is not sent stays."""
+    catalogue, person = load_catalogue(), find_person(course, who)
+    bedding = person.bedding
+    shelves = {
+        "over": catalogue.bags, "liner": catalogue.liners, "cover": catalogue.covers,
+        "hammock": catalogue.hammocks,
+    }  # fmt: skip
+    parts: dict[str, object] = {}
+    for name, shelf in shelves.items():
+        if name in form:
+            own = getattr(bedding, name)
+            kept = own if own is not None and own.id == form[name] else None
+            parts[name] = kept or shelf.get(form[name])
+    for name in ("feet_on", "raised", "turns"):
+        if name in form:
+            parts[name] = form[name]
+    if "raised" in form and form["raised"] != bedding.raised:
+        parts["cot_g"] = COT_G if form["raised"] == "cot" else 0
+    if "beside" in form:
+        parts["beside"] = form["beside"] or None
+    if form.get("warmers", "").isdigit():
+        parts["warmers"] = int(form["warmers"])
+    if "hot_bottle_l" in form:
+        parts["hot_bottle_l"] = float(form["hot_bottle_l"].strip().replace(",", ".") or 0)
+    changed: Bedding = bedding.altered(**parts)
+    altered = person.altered(bedding=changed)
+    return with_person(course, altered)

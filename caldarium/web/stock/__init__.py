@@ -1,0 +1,1 @@
+"""Store and weigh-in."""

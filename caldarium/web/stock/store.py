@@ -1,0 +1,371 @@
+"""The store: found by a few letters, edited one by one or in bulk, in and out as CSV."""
+
+import secrets
+from collections.abc import Mapping
+from contextlib import suppress
+from dataclasses import dataclass, replace
+from typing import Annotated, get_args
+from urllib.parse import quote
+
+from fastapi import APIRouter, File, Form, Query, Request, UploadFile
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
+from starlette.datastructures import FormData
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.plan.changes import find_person
+from caldarium.core.plan.kit import Label
+from caldarium.core.stock.inventory import (
+    Condition,
+    Fly,
+    Owner,
+    Stored,
+    queries,
+    told,
+    with_defaults,
+)
+from caldarium.core.stock.issue import give
+from caldarium.core.stock.kinds import KINDS
+from caldarium.formats.fault import FileError, plain_words
+from caldarium.formats.gear_csv import (
+    COLUMNS,
+    Preview,
+    fresh_tag,
+    read_cell,
+    read_gear,
+    write_gear,
+    written_cell,
+)
+from caldarium.store.courses import NoSuchCourseError
+from caldarium.store.pieces import Pieces
+from caldarium.web.day.bench_edit import words_of
+from caldarium.web.fields import read, written
+from caldarium.web.page import courses_of, display_of, page
+from caldarium.words.units import DEFAULT_UNIT, Display
+
+router = APIRouter()
+PAGE = 50
+KEPT_FILES = 4
+ALWAYS = ("tag", "name", "kind", "mass", "count", "owner", "owner name", "size", "condition",
+          "checked", "cost", "packed", "fly")  # fmt: skip
+OPTIONS = {
+    "kind": tuple(KINDS), "owner": get_args(Owner), "condition": get_args(Condition),
+    "fly": get_args(Fly), "label": get_args(Label),
+}  # fmt: skip
+RETIRES = {"retire": True, "bring back": False}
+BULK = ("owner", "condition", "fly")
+BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
+LABELS = {"fly": "may fly", "like": "as warm as the catalogue's", "label": "label says",
+          "label temperature": "label's figure"}  # fmt: skip
+HINTS = {"mass": "as 1 lb 3 oz or 540 g", "checked": "as 2026-09-21", "capacity": "1.5 L, 32 fl oz",
+         "like": "warmth as this piece of the catalogue"}  # fmt: skip
+
+
+def pieces_of(request: Request) -> Pieces:
+    """The store behind this application."""
+    return request.app.state.pieces
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A field of a piece's form; choices where there are only some."""
+
+    header: str
+    label: str
+    text: str
+    error: str
+    options: tuple[str, ...]
+    hint: str
+    estimated: bool
+
+
+@dataclass(frozen=True)
+class Look:
+    """What of the store is looked at, and for whom; what was ticked and chosen stays."""
+
+    q: str = ""
+    kind: str = ""
+    retired: bool = False
+    first: int = 0
+    course: int = 0
+    person: str = ""
+    ticked: frozenset[str] = frozenset()
+    action: str = ""
+    value: str = ""
+
+
+def _look_of(form: FormData) -> Look:
+    """The look that a form was sent from."""
+    first, course = str(form.get("first", "")), str(form.get("course", ""))
+    return Look(
+        q=str(form.get("q", "")), kind=str(form.get("kind", "")),
+        retired=form.get("retired") == "True", first=int(first) if first.isdigit() else 0,
+        course=int(course) if course.isdigit() else 0, person=str(form.get("person", "")),
+        ticked=frozenset(str(each) for each in form.getlist("tag")),
+        action=str(form.get("action", "")), value=str(form.get("value", "")),
+    )  # fmt: skip
+
+
+@router.get("/store")
+def show(
+    request: Request, q: Annotated[str, Query()] = "", kind: Annotated[str, Query()] = "",
+    retired: Annotated[bool, Query()] = False, first: Annotated[int, Query()] = 0,
+    course: Annotated[int, Query()] = 0, person: Annotated[str, Query()] = "",
+) -> HTMLResponse:  # fmt: skip
+    """The store, or what of it a few letters find."""
+    return _list(request, Look(q, kind, retired, max(first, 0), course, person))
+
+
+def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
+    pieces = pieces_of(request)
+    found = pieces.find(look.q, look.kind, retired=look.retired, first=look.first, most=PAGE)
+    asks_part = request.headers.get("hx-request") and not request.headers.get("hx-boosted")
+    whom = None
+    if look.course and look.person:
+        with suppress(KeyError, NoSuchCourseError):
+            whom = find_person(courses_of(request).get(look.course).course, look.person)
+    return page(
+        request, "stock/store_found.html" if asks_part else "stock/store.html", found=found, look=look,
+        most=PAGE, kinds=tuple(KINDS), message=message, undo=pieces.last_change(),
+        options=OPTIONS, whom=whom, asked={piece.tag: queries(piece) for piece in found.pieces},
+    )  # fmt: skip
+
+
+@router.get("/store/piece")
+def piece(
+    request: Request, tag: Annotated[str, Query()] = "", kind: Annotated[str, Query()] = ""
+) -> HTMLResponse:
+    """One piece, or the form for a new one of a kind."""
+    if tag:
+        return _piece_page(request, pieces_of(request).get(tag))
+    chosen = kind if kind in KINDS else "garment"
+    blank = {"tag": "", "name": "", "kind": chosen, "mass": ""}
+    return _form(request, chosen, blank, {}, None)
+
+
+def _piece_page(request: Request, stored: Stored) -> HTMLResponse:
+    return _form(request, stored.kind, _texts(stored, display_of(request)), {}, stored)
+
+
+def _texts(stored: Stored, display: Display) -> dict[str, str]:
+    """What stands in a piece's fields, in the units of this browser."""
+    found: dict[str, str] = {}
+    for header, (field, reads) in COLUMNS.items():
+        text = written_cell(stored, header)
+        found[header] = written(getattr(stored, field), reads, display) if (
+            text and reads in DEFAULT_UNIT and reads != "number") else text  # fmt: skip
+    return found
+
+
+def _form(
+    request: Request, kind: str, texts: Mapping[str, str], errors: Mapping[str, str],
+    stored: Stored | None,
+) -> HTMLResponse:  # fmt: skip
+    asked = KINDS[kind].asks if kind in KINDS else ()
+    headers = [*ALWAYS, *(BY_FIELD[field] for field in asked)]
+    if asked and "like" not in asked and KINDS[kind].like:
+        headers.append("like")
+    estimated = stored.estimated if stored else ()
+    catalogue = load_catalogue()
+    shelves = {**catalogue.garments, **catalogue.hammocks, **catalogue.shelters, **catalogue.bags,
+               **catalogue.pads, **catalogue.liners, **catalogue.covers}  # fmt: skip
+    fields = [
+        Shown(header, LABELS.get(header, header), texts.get(header, ""), errors.get(header, ""),
+              ("", *shelves) if header == "like" else OPTIONS.get(header, ()),
+              HINTS.get(header, ""), COLUMNS[header][0] in estimated)
+        for header in headers
+    ]  # fmt: skip
+    history = pieces_of(request).history(stored.tag) if stored else []
+    return page(
+        request, "stock/store_piece.html", fields=fields, stored=stored, kind=kind, kinds=tuple(KINDS),
+        asked=queries(stored) if stored else [], history=history, other=errors.get("", ""),
+    )  # fmt: skip
+
+
+@router.post("/store/piece")
+async def keep(request: Request) -> Response:
+    """Keep a piece as the form has it; what is wrong is shown where it was typed."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    pieces = pieces_of(request)
+    was = form.get("was", "")
+    before = pieces.known([was]).get(was.lower()) if was else None
+    display = display_of(request)
+    texts = {header: form[header] for header in COLUMNS if header in form}
+    shown = _texts(before, display) if before else {}
+    figures, errors = _read_piece(texts, shown, display)
+    if not figures.get("tag"):
+        figures["tag"] = was or fresh_tag(form.get("kind", ""), pieces.tags(), {})
+    taken = pieces.known([str(figures["tag"])])
+    if taken and str(figures["tag"]).lower() != was.lower():
+        errors["tag"] = f"{figures['tag']} is {next(iter(taken.values())).name} already"
+    elif before is not None and str(figures["tag"]).lower() != was.lower():
+        errors["tag"] = "a tag stays; duplicate the piece under another one"
+    kind = form.get("kind", "garment")
+    if not errors:
+        try:
+            after = told(before, figures) if before else Stored.model_validate(figures)
+            after = with_defaults(after)
+            words = f"{after.name} {'changed' if before else 'added'}"
+            pieces.put([after], words)
+            return _to_piece(after.tag)
+        except ValidationError as fault:
+            errors = _errors(fault)
+    return _form(request, kind, texts, errors, before)
+
+
+def _read_piece(
+    texts: Mapping[str, str], shown: Mapping[str, str], display: Display
+) -> tuple[dict[str, object], dict[str, str]]:
+    """Figures of a piece that were changed from what was shown, and messages for those that
+    cannot be read; what is emptied goes back to what it is for a piece of which nothing is said."""
+    figures: dict[str, object] = {}
+    errors: dict[str, str] = {}
+    for header, typed in texts.items():
+        text = typed.strip()
+        field, reads = COLUMNS[header]
+        if text == shown.get(header, ""):
+            if not text and header in ("name", "mass"):
+                errors[header] = "is needed"
+            continue
+        if not text:
+            if header in ("name", "mass", "kind"):
+                errors[header] = "is needed"
+            figures[field] = Stored.model_fields[field].get_default(call_default_factory=True)
+            continue
+        try:
+            quantity = reads in DEFAULT_UNIT and reads != "number"
+            figures[field] = read(text, reads, display)[0] if quantity else read_cell(header, text)
+        except ValueError as fault:
+            errors[header] = str(fault)
+    return figures, errors
+
+
+def _errors(fault: ValidationError) -> dict[str, str]:
+    found: dict[str, str] = {}
+    for error in fault.errors():
+        header = BY_FIELD.get(str(error["loc"][0]), "") if error["loc"] else ""
+        found[header] = plain_words(error)
+    return found
+
+
+def _to_piece(tag: str) -> Response:
+    return RedirectResponse(f"/store/piece?tag={quote(tag, safe='')}", status_code=303)
+
+
+@router.post("/store/duplicate")
+def duplicate(request: Request, tag: Annotated[str, Form()] = "") -> Response:
+    """One more like it, under a fresh tag."""
+    pieces = pieces_of(request)
+    source = pieces.get(tag)
+    fresh = fresh_tag(source.kind, pieces.tags(), {})
+    pieces.put([source.altered(tag=fresh, retired=False)], f"{source.name} once more")
+    return _to_piece(fresh)
+
+
+@router.post("/store/bulk")
+async def bulk(request: Request) -> Response:
+    """One change to every ticked piece, in one step."""
+    look = _look_of(await request.form())
+    pieces = pieces_of(request)
+    chosen = list(pieces.known(look.ticked).values())
+    if not chosen:
+        return _list(request, look, "Nothing was ticked.")
+    if look.action in RETIRES:
+        changes: dict[str, object] = {"retired": RETIRES[look.action]}
+    elif look.value in OPTIONS.get(look.action, ()) and look.action in BULK:
+        changes = {look.action: look.value}
+    else:
+        words = look.value or look.action
+        return _list(request, look, f"“{words}” does not go with “{look.action}”: choose again.")
+    words = f"{len(chosen)} piece{'s' * (len(chosen) > 1)}: {look.value or look.action}"
+    pieces.put([each.altered(**changes) for each in chosen], words)
+    return _list(request, replace(look, ticked=frozenset()))
+
+
+@router.post("/store/undo")
+def undo(request: Request, back: Annotated[str, Form()] = "/store") -> Response:
+    """One step back, and back to where it was asked for."""
+    pieces_of(request).undo()
+    return RedirectResponse(back if back in ("/store", "/weigh") else "/store", status_code=303)
+
+
+@router.post("/store/give")
+def give_piece(
+    request: Request, tag: Annotated[str, Form()] = "", course: Annotated[int, Form()] = 0,
+    person: Annotated[str, Form()] = "",
+) -> Response:  # fmt: skip
+    """Give a piece to a member of a course."""
+    stored = pieces_of(request).get(tag)
+    catalogue = load_catalogue()
+    held = courses_of(request).get(course)
+    try:
+        name = find_person(held.course, person).name.split()[0]
+    except KeyError:
+        return _list(request, Look(), "That person is no longer in the course.")
+    try:
+        courses_of(request).change(
+            course, f"{name}: {stored.name} ({stored.tag}) from the store",
+            lambda now: give(now, person, stored, catalogue.everything),
+        )  # fmt: skip
+    except ValidationError as fault:
+        return _list(request, Look(course=course, person=person), words_of(fault))
+    return RedirectResponse(f"/store?course={course}&person={person}", status_code=303)
+
+
+@router.get("/store/export")
+def export(request: Request) -> Response:
+    """The whole store as CSV."""
+    return Response(
+        write_gear(pieces_of(request).all(retired=True)), media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="store.csv"'},
+    )  # fmt: skip
+
+
+@router.get("/store/import")
+def ask_file(request: Request) -> HTMLResponse:
+    """Where a file is chosen."""
+    return _import_page(request)
+
+
+def _import_page(
+    request: Request, preview: Preview | None = None, key: str = "", message: str = ""
+) -> HTMLResponse:
+    return page(request, "stock/store_import.html", preview=preview, key=key, message=message,
+                columns=tuple(COLUMNS), shown=40)  # fmt: skip
+
+
+@router.post("/store/import")
+async def look(request: Request, file: Annotated[UploadFile, File()]) -> HTMLResponse:
+    """What a file would do, row by row, before anything is written."""
+    data = await file.read()
+    try:
+        preview = _preview(pieces_of(request), data)
+    except FileError as fault:
+        name = file.filename or "the file"
+        return _import_page(request, message=f"{name} was not taken. {fault}")
+    files: dict[str, bytes] = request.app.state.gear_files
+    key = secrets.token_urlsafe(9)
+    files[key] = data
+    while len(files) > KEPT_FILES:
+        files.pop(next(iter(files)), None)
+    return _import_page(request, preview, key)
+
+
+@router.post("/store/import/take")
+def take(request: Request, key: Annotated[str, Form()] = "") -> Response:
+    """Write a file that was looked at: all of it or nothing."""
+    data = request.app.state.gear_files.get(key)
+    if data is None:
+        return _import_page(request, message="That file is no longer at hand; choose it again.")
+    pieces = pieces_of(request)
+    preview = _preview(pieces, data)
+    if preview.problems:
+        return _import_page(request, preview, key)
+    changed = pieces.put([row.piece for row in preview.rows], f"{len(preview.rows)} rows of a file")
+    request.app.state.gear_files.pop(key, None)
+    words = f"{changed} of {len(preview.rows)} rows were new or changed."
+    return _list(request, Look(), words)
+
+
+def _preview(pieces: Pieces, data: bytes) -> Preview:
+    return read_gear(data, {piece.tag.lower(): piece for piece in pieces.all(retired=True)})

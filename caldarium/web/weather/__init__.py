@@ -1,0 +1,1 @@
+"""Weather and route, their sources and files."""

@@ -1,0 +1,180 @@
+"""Weather and route: the course hour by hour, its legs and its sources, changed in place."""
+
+from functools import partial
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from caldarium.core.physics.allowances import TIRED_AFTER
+from caldarium.core.physics.bed import GROUNDS
+from caldarium.core.physics.wind import EXPOSURES
+from caldarium.core.timeline.hour_table import TYPED_NAME, hour_figures
+from caldarium.core.timeline.moments import build_timeline
+from caldarium.core.what_if.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
+from caldarium.core.worst import worst_by_kind
+from caldarium.drawings.route_strip import route_strip
+from caldarium.store.courses import Held
+from caldarium.web.day.bench import jumps, place_cursor
+from caldarium.web.page import assessed, courses_of, display_of, page, strips_for
+from caldarium.web.weather.route_edit import (
+    ALLOWANCES,
+    ANCHORS,
+    CAUTION_FIELDS,
+    KINDS,
+    SCHOOLS,
+    TERRAINS,
+    RouteFaults,
+    apply_route_edit,
+    leg_rows,
+)
+from caldarium.words.cautions import cautions
+from caldarium.words.sentences import (
+    caution_sentence,
+    course_sentence,
+    moment_name,
+    number,
+    source_sentences,
+)
+from caldarium.words.steps_weather import (
+    explain_caution,
+    explain_chances,
+    explain_hour,
+    explain_legs,
+)
+
+router = APIRouter()
+
+
+def route_page(
+    request: Request, held: Held, person: str, moment: str, zoom: str,
+    faults: RouteFaults | None = None, day: str = "",
+) -> HTMLResponse:  # fmt: skip
+    """The whole screen; htmx morphs it in place. Where the moment is gone, its day stays."""
+    course, display, faults = held.course, display_of(request), faults or RouteFaults()
+    result = assessed(request, held.id, course)
+    moments = result.timeline.moments
+    if day.isdigit() and not any(each.id == moment for each in moments):
+        moment = next((each.id for each in moments if each.day == int(day)), "")
+    cursor = place_cursor(course, result, person, moment)
+    here = next(each for each in result.timeline.moments if each.id == cursor.moment)
+    hours = hour_figures(course, result.timeline, here.day)
+    looked_at = min(hours, key=lambda hour: abs(24 * here.day + hour.clock - here.at))
+    drawn = partial(route_strip, course, result, cursor.moment, display)
+    wide, narrow = strips_for(request)
+    template = (
+        "weather/route_body.html" if request.headers.get("hx-request") else "weather/route.html"
+    )
+    response = page(
+        request, template, held=held, course=course, result=result, cursor=cursor, moment=here,
+        day=here.day, zoom=zoom, jumps=jumps(course, result, cursor),
+        worst=worst_by_kind(result), moment_name=moment_name, number=number,
+        summary=course_sentence(course, result), caution_words=caution_sentence(course, display),
+        first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
+        strip=drawn(only_day=here.day if zoom == "day" else None) if wide else None,
+        day_strip=drawn(width=372, only_day=here.day) if narrow else None,
+        rows=leg_rows(course, here.day, display, faults), faults=faults,
+        cautions_found=[c for c in cautions(course, result.timeline, display) if c.day == here.day],
+        hours=hours, hour_steps=explain_hour(looked_at, display), looked_at=looked_at,
+        leg_steps=explain_legs(result.timeline.stages[here.day], display),
+        caution_steps=explain_caution(course, display),
+        source_words=source_sentences(course, result.timeline, display),
+        ensemble=members_of(course), sun=result.timeline.suns[here.day],
+        kinds=KINDS, terrains=TERRAINS, anchors=ANCHORS, exposures=list(EXPOSURES),
+        grounds=list(GROUNDS), caution_fields=CAUTION_FIELDS, allowances=ALLOWANCES,
+        schools=SCHOOLS, tired_after=TIRED_AFTER, typed_name=TYPED_NAME,
+        comparable=[(TYPED_ONLY, TYPED_NAME), *((s.id, s.name) for s in course.sources)],
+    )  # fmt: skip
+    response.headers["Vary"] = "HX-Request"
+    return response
+
+
+@router.get("/courses/{number}/route")
+def show(
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    moment: Annotated[str, Query()] = "",
+    zoom: Annotated[str, Query()] = "",
+) -> HTMLResponse:
+    """The course's way and weather."""
+    return route_page(request, courses_of(request).get(number), person, moment, zoom)
+
+
+@router.post("/courses/{number}/route/edit")
+async def edit(request: Request, number: int) -> Response:
+    """Change what differs in the form; what is wrong is shown where it was typed."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    courses = courses_of(request)
+    faults = apply_route_edit(courses, number, form, display_of(request))
+    return _answer(request, number, form, faults)
+
+
+@router.post("/courses/{number}/route/undo")
+async def undo(request: Request, number: int) -> Response:
+    """One step back."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    done = courses_of(request).undo(number)
+    return _answer(request, number, form, RouteFaults(message="" if done else "Nothing to undo."))
+
+
+@router.post("/courses/{number}/route/redo")
+async def redo(request: Request, number: int) -> Response:
+    """One step forward again."""
+    form = {key: str(value) for key, value in (await request.form()).items()}
+    done = courses_of(request).redo(number)
+    return _answer(request, number, form, RouteFaults(message="" if done else "Nothing to redo."))
+
+
+def _answer(request: Request, number: int, form: dict[str, str], faults: RouteFaults) -> Response:
+    person, moment, zoom = (form.get(name, "") for name in ("person", "moment", "zoom"))
+    held = courses_of(request).get(number)
+    plain = not request.headers.get("hx-request")
+    if plain and not faults.entries and not faults.message:
+        address = f"/courses/{number}/route?person={person}&moment={moment}&zoom={zoom}"
+        return RedirectResponse(address, status_code=303)
+    return route_page(request, held, person, moment, zoom, faults, form.get("day", ""))
+
+
+@router.get("/courses/{number}/compare")
+def show_comparison(
+    request: Request,
+    number: int,
+    before: Annotated[str, Query()] = "",
+    after: Annotated[str, Query()] = "",
+) -> HTMLResponse:
+    """Two sources of a course's weather side by side, and the verdicts that differ."""
+    held = courses_of(request).get(number)
+    course, message, found = held.course, "", None
+    names = {TYPED_ONLY: TYPED_NAME} | {source.id: source.name for source in course.sources}
+    try:
+        found = compare(ruled_by(course, before), ruled_by(course, after))
+    except KeyError as fault:
+        message = f"There is no source {fault.args[0]} in this course."
+    timeline = build_timeline(course)
+    return page(
+        request, "day/compare.html", held=held, course=course, found=found, message=message,
+        before=names.get(before, before), after=names.get(after, after),
+        people={person.id: person.name for person in course.people},
+        moments={m.id: moment_name(course, m) for m in timeline.moments},
+        names=list(names.items()), chosen=(before, after),
+    )  # fmt: skip
+
+
+@router.get("/courses/{number}/chances")
+def show_chances(request: Request, number: int) -> HTMLResponse:
+    """The chance of each gap over an ensemble's runs."""
+    held = courses_of(request).get(number)
+    course = held.course
+    timeline = build_timeline(course)
+    chances = gap_chances(course)
+    ensemble = members_of(course)
+    return page(
+        request, "weather/chances.html", held=held, course=course, chances=chances, ensemble=ensemble,
+        steps=explain_chances(len(ensemble.members)) if ensemble else [],
+        moments=[
+            (m.id, moment_name(course, m))
+            for m in timeline.moments
+            if any(chances.get((person.id, m.id), 0) > 0 for person in course.people)
+        ],
+    )  # fmt: skip

@@ -1,0 +1,303 @@
+"""How a figure came about: inputs, formula, source and limit, line by line."""
+
+import math
+from dataclasses import dataclass
+
+from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
+from caldarium.core.day.states import SHORTEST_HOLD, MomentState
+from caldarium.core.night.camp import ShelterNight
+from caldarium.core.night.nights import WAKING_DEBT, Night
+from caldarium.core.physics.wind import GUST_FACTOR
+from caldarium.core.timeline.moments import Moment
+from caldarium.core.timeline.weather import TYPED
+from caldarium.core.what_if.bed_changes import BedChange
+from caldarium.core.what_if.cures import Addition, Breaking, Cure
+from caldarium.words.sentences import number
+from caldarium.words.units import Display, clock_text, hours_text
+
+
+@dataclass(frozen=True)
+class Step:
+    """One figure: its name, its value with unit, how it is found, and from where."""
+
+    name: str
+    value: str
+    formula: str
+    source: str
+
+
+def explain_moment(moment: Moment, state: MomentState, display: Display) -> list[Step]:
+    """Steps behind a moment's state.
+
+    Source: the modules named in each step.
+    """
+    chill = moment.wind_chill
+    frost = state.frostbite
+    made = "Pandolf, with Santee downhill" if moment.walk else "class of a quiet activity"
+    steps = [
+        Step("air", display.temperature(moment.air, 1),
+             f"{_air_from(moment)}, lapse to {display.altitude(moment.altitude)}",
+             "Parton & Logan 1981 for typed days; ISO 2533"),
+        Step("relative air speed", f"{state.air_speed:.1f} m/s",
+             f"{moment.wind:.1f} m/s at 10 m over this ground, log law to 1.5 m, with walking",
+             "WMO-No. 8; exposure factors: judgement"),
+        Step("metabolic rate", f"{state.rate:.0f} W/m² ({state.watts:.0f} W)", made,
+             "Pandolf 1977, Santee 2001; ISO 8996"),
+        Step("need, minimal", f"{state.need_min:.2f} clo", "heat balance at 33.34 − 0.0354 M",
+             state.basis),
+        Step("need, neutral", f"{state.need_neutral:.2f} clo", "heat balance at 35.7 − 0.0285 M",
+             state.basis),
+        Step("soaks above", f"{state.need_soak:.2f} clo", "balance with half the skin wet",
+             "ISO 11079 balance; the half is judgement"),
+        Step("worn, by region", f"{state.provided:.2f} clo",
+             "layers added over each region, wind through the outermost, regions in parallel, wet",
+             "ASHRAE Fundamentals ch. 9; ISO 11079; Hardy & DuBois 1938"),
+        Step("worn, whole-body sum", f"{state.whole_sum:.2f} clo", "0.161 + 0.835 Σ, still air",
+             "McCullough in ASHRAE Fundamentals ch. 9"),
+        Step("sweat", f"{state.sweat:.1f} L/h",
+             "surplus at neutral skin over 675 W h/L; all of it evaporating, so a lower bound",
+             "ISO 11079 balance; ISO 7933"),
+        Step("endurance", hours_text(state.endurance),
+             f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
+             "ISO 11079; the hour is judgement"),
+    ]  # fmt: skip
+    steps += _explain_digits(state, display)
+    if state.water:
+        steps.append(
+            Step("kept when wet", f"{state.provided:.2f} of {state.dry:.2f} clo",
+                 f"{display.mass(state.water)} of water from rain, scrub, fords and sweat, less "
+                 "what dried, piece by piece", "core table of materials: judgement")
+        )  # fmt: skip
+    if state.opened < state.provided - 0.01:
+        steps.append(
+            Step("with vents open", f"{state.opened:.2f} clo",
+                 "90 % of the warmth under some openings, 75 % under wide ones", "judgement")
+        )  # fmt: skip
+    if math.isfinite(chill):
+        steps.append(
+            Step("wind chill", display.temperature(chill), "of exposed skin",
+                 "Osczevski & Bluestein 2005")
+        )  # fmt: skip
+    if math.isfinite(frost):
+        steps.append(
+            Step("frostbite", f"{frost:.0f} min",
+                 "bare skin, most susceptible twentieth; winds under 20 km/h as 20",
+                 "Environment Canada 2001")
+        )  # fmt: skip
+    return steps
+
+
+def _explain_digits(state: MomentState, display: Display) -> list[Step]:
+    found: list[Step] = []
+    for name, digits in (("fingers", state.fingers), ("toes", state.toes)):
+        found += [
+            Step(f"over the {name}", f"{digits.clo:.2f} clo",
+                 "layers bent round a cylinder, wet and wind counted; gloves at most 1.2 clo",
+                 "conduction; cap of van Dilla, Day & Siple 1949, from memory"),
+            Step(f"heat to the {name}", f"{digits.heat:.0f} W/m²",
+                 "little where the body is short of its need, more at rest in balance and at work",
+                 "judgement"),
+            Step(f"{name} at the end", display.temperature(digits.at_end, 1),
+                 f"towards {display.temperature(digits.steady, 1)}, from where the moment before "
+                 "left them; they work above 15 °C, and are in danger below 5 °C",
+                 "one node; 15 °C of ISO 11079, 5 °C judgement"),
+        ]  # fmt: skip
+    if math.isfinite(state.bare_fingers):
+        found.append(
+            Step("bare fingers work", f"{state.bare_fingers:.0f} min",
+                 "the same with nothing on, from 30 °C down to 15 °C", "one node; start: judgement")
+        )  # fmt: skip
+    return found
+
+
+def _air_from(moment: Moment) -> str:
+    if moment.source == TYPED:
+        return "day curve at the conditions height"
+    return "between the hours of the source that rules, at its height and the chosen caution"
+
+
+def explain_cures(found: list[Cure], state: MomentState, display: Display) -> list[Step]:
+    """Steps behind the cures of a gap, for the first of them.
+
+    Source: core.cures.
+    """
+    if not found:
+        return []
+    best = found[0]
+    return [
+        Step("short", f"{state.gap:.2f} clo", "need, minimal, less what is worn", state.basis),
+        Step(f"closed by {best.piece.name}", f"{best.closes:.2f} clo",
+             "everything on with the piece, less everything on without it, up to the need",
+             "as the outfit; the order of cures is judgement"),
+        Step("for each 100 g", display.difference(best.degrees_a_100g, 1),
+             f"what it adds over {display.mass(best.piece.mass_g)}, by the slope of the need for "
+             "each kelvin colder", "slope of ISO 11079's minimal need"),
+    ]  # fmt: skip
+
+
+def explain_additions(found: list[Addition], display: Display) -> list[Step]:
+    """Steps behind what an addition would buy, for the first of them.
+
+    Source: core.cures.
+    """
+    if not found:
+        return []
+    first = found[0]
+    return [
+        Step(f"{first.piece.name} would add", f"{first.adds:.2f} clo",
+             "everything on with the piece, less everything on without it, over every region",
+             "as the outfit; the piece is weighed dry"),
+        Step("degrees for 100 g of it", display.difference(first.degrees_a_100g, 1),
+             f"over {display.mass(first.piece.mass_g)}, by the slope of the need for each kelvin "
+             "colder", "slope of ISO 11079's minimal need"),
+    ]  # fmt: skip
+
+
+def explain_changes(found: list[BedChange], display: Display) -> list[Step]:
+    """Steps behind the ranked changes of a bed, for the first of them.
+
+    Source: core.bed_changes.
+    """
+    if not found:
+        return []
+    first = found[0]
+    return [
+        Step(f"{first.words} brings", display.difference(first.degrees, 1),
+             "lowest temperature of the bed as it is, less that with the change made",
+             "the same balance solved again"),
+        Step("least margin with it", display.difference(first.least_margin, 1),
+             "planning low less the bed's lowest, the smallest over all nights", "as the bed"),
+    ]  # fmt: skip
+
+
+def explain_breaking(found: Breaking, display: Display) -> list[Step]:
+    """Steps behind a breaking point.
+
+    Source: core.cures.
+    """
+    rule = f"until under the minimum and not held for the moment and {SHORTEST_HOLD:g} h"
+    source = "ISO 11079; the hour is judgement"
+    steps: list[Step] = []
+    if found.air is not None and math.isfinite(found.air):
+        formula = f"this outfit in colder air, steps of 0.25 K, {rule}"
+        steps.append(Step("breaks at", display.temperature(found.air, 1), formula, source))
+    if found.wind is not None and math.isfinite(found.wind):
+        formula = f"this outfit in stronger wind at the body, steps of 0.25 m/s, {rule}"
+        steps.append(Step("or in wind of", display.wind(found.wind, 1), formula, source))
+    return steps
+
+
+def explain_story(story: DayStory, display: Display) -> list[Step]:
+    """Steps behind a day of the body.
+
+    Source: core.body and core.day_heat.
+    """
+    model = "Gagge, Fobelets & Berglund 1986"
+    wettest = max(story.planned, key=lambda each: each.water)
+    return [
+        Step("heat stored, lowest", f"{number(float(story.stored.min()), 0)} W h/m²",
+             "made less lost, minute by minute, core and skin together", model),
+        Step("core, lowest", display.temperature(float(story.core.min()), 1),
+             "made less breath and what blood carries to the skin", model),
+        Step("skin, lowest", display.temperature(float(story.skin.min()), 1),
+             "from the core less through clothing and air layer and as vapour",
+             f"{model}; resistances as the outfit, ISO 11079"),
+        Step("sweat", f"{sum(each.sweat for each in story.planned):.1f} L",
+             "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)", model),
+        Step("water in the clothing, most", display.mass(wettest.water),
+             "rain, wet scrub, fords and sweat held back, less what dries, piece by piece",
+             "judgement"),
+        Step("warmth left then", f"{wettest.kept:.0%}",
+             "the outfit wet over the same outfit dry", "shares by material: judgement"),
+        Step("limit of debt", f"{number(DEBT_LIMIT, 0)} W h/m²", "since the day began",
+             "heat debt of ISO 11079; across a day: judgement"),
+    ]  # fmt: skip
+
+
+def explain_night(night: Night, display: Display) -> list[Step]:
+    """Steps behind a bed's figures.
+
+    Source: the modules named in each step.
+    """
+    label = "judgement, calibrated on label pairs; conditions of ISO 23537-1"
+    return [
+        Step("planning low", display.temperature(night.low, 1),
+             "coldest hour of the night at camp, from the source that rules it",
+             "Parton & Logan 1981 for typed days; ISO 2533"),
+        Step("shelter's lift", display.difference(night.lift, 1),
+             "by kind, places taken and wind at the walls", "judgement"),
+        Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
+        Step("clothes inside, less draught", f"{number(night.clothes_resistance)} m² K/W",
+             "by region in parallel, 0.95 counts in the bag", "judgement"),
+        Step("damp in the bag", display.mass(night.damp),
+             "sweat of the nights before that stayed in the fill, less what days dried",
+             "sweat: ISO 11079; what stays and dries: judgement"),
+        Step("pads", f"{number(night.pads_resistance)} m² K/W",
+             "R × 0.1761, stacked pads add, 0.10 for the crushed bag beside it",
+             "ASTM F3340; adding: common practice, no published source"),
+        Step("ground", display.temperature(night.ground_temperature, 1), night.ground, "judgement"),
+        Step("leaves upward", f"{night.watts_up:.0f} W", "¾ of the skin, through bag and clothes",
+             label),
+        Step("leaves downward", f"{night.watts_down:.0f} W", "¼ of the skin, through the pads",
+             label),
+        Step("made", f"{night.watts_made:.0f} W", "44 W/m² asleep, less breath and sweat",
+             "ISO 8996; ISO 11079"),
+        Step("this sleeper", display.temperature(night.sleeper, 1),
+             f"comfort {display.temperature(night.comfort, 1)}, "
+             f"limit {display.temperature(night.limit, 1)}, by the sleeper's index", label),
+        *_explain_hours(night),
+    ]  # fmt: skip
+
+
+def _explain_hours(night: Night) -> list[Step]:
+    """Steps behind what a bed does through the hours of its night."""
+
+    def clock(hour: float) -> str:
+        return clock_text(hour % 24) if math.isfinite(hour) else "not this night"
+
+    return [
+        Step("comfortable until", clock(night.comfortable_until),
+             "first time at which less is made than leaves, in the strip's own air and wind",
+             "the same two paths at 21 times; no published source for comfort"),
+        Step("heat debt, most", f"{night.debt:.0f} W h/m²",
+             "made less lost, summed while it is short; it shrinks while the bed is warm",
+             "ISO 11079's debt applied to sleep: judgement"),
+        Step("wakes of cold", clock(night.wakes), f"when the debt passes {WAKING_DEBT:g} W h/m²",
+             "judgement, a third of the limit of ISO 11079"),
+    ]  # fmt: skip
+
+
+def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
+    """Steps behind a shelter's verdict.
+
+    Source: the modules named in each step.
+    """
+    return [
+        Step("planning gust", display.wind(night.gust),
+             f"the night's strongest; {GUST_FACTOR:g} × mean wind where the source has no gusts; "
+             "exposure and caution in", "the source; factors: judgement"),
+        Step("gust at its walls", display.wind(night.at_walls),
+             "behind a wall × 0.7, turned narrow end into it × 0.85, both × 0.6, as the camp says",
+             "judgement"),
+        Step("shelter stands", display.wind(night.stands), "gust it is known for",
+             "generic gear: judgement; a maker's figure is better"),
+        Step("pressure of the gust", f"{night.pressure:.0f} Pa", "½ ρ v² in the air of that height",
+             "Bernoulli; EN 1991-1-4, 4.5"),
+        Step("skin of the shelter", display.temperature(night.skin, 1),
+             "balance of the night sky's radiation, wind outside and air inside",
+             "Berdahl & Martin 1984; films: judgement"),
+        Step("dew point inside", display.temperature(night.inside_dew, 1),
+             "40 g/h of each sleeper's breath, and a stove's steam, against exchange of air and "
+             "what settles",
+             "Alduchov & Eskridge 1996; exchange: judgement"),
+        Step("settles", f"{display.mass(night.settled)}",
+             "difference to saturation at the skin, by the Lewis relation, hour by hour",
+             "Lewis relation; areas: judgement"),
+        Step("snow by morning", f"{night.snow:.1f} kg/m²",
+             "what falls as snow from bedtime to rising, as water on the roof",
+             "wet bulb by WMO-No. 8; when to clear: judgement"),
+        Step("rain", display.rain(night.rain), "what falls otherwise in those hours",
+             "the source that rules"),
+        Step("floor", f"{night.floor:.2f} m² each", "length by width over the sleepers",
+             "measured, or 1.4 m² a place: judgement"),
+    ]  # fmt: skip

@@ -1,0 +1,72 @@
+"""What packing lists come to, in sentences: travel by air, swaps, and two lists compared."""
+
+import math
+from collections.abc import Sequence
+
+from caldarium.core.load.packing import ListsCompared
+from caldarium.core.load.travel import Travel, kilograms
+from caldarium.core.plan.course import Course
+from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.swaps import Swap
+from caldarium.words.sentences import moment_name
+from caldarium.words.units import Display
+
+
+def travel_sentence(found: Travel, name: str, display: Display) -> str:
+    """One person's way by air in a sentence. Source: core.travel."""
+    hold, cabin = (display.load(kilograms(each)) for each in (found.hold, found.cabin))
+    told = f"{name}: {hold} in the hold, {cabin} in the cabin, "
+    told += f"{display.load(kilograms(found.worn))} worn"
+    passed = [
+        f"{where} is over by {display.load(over)}"
+        for where, over in (("the hold bag", found.over_hold), ("the cabin bag", found.over_cabin))
+        if over > 0
+    ]
+    if passed:
+        told += "; " + " and ".join(passed)
+    if found.stays:
+        listed = ", ".join(dict.fromkeys(line.name for line in found.stays))
+        told += f". May not fly, to get on arrival: {listed}"
+    return f"{told}."
+
+
+def party_travel_sentence(found: Sequence[Travel], course: Course, display: Display) -> str:
+    """How the party's bags stand against the caps. Source: core.travel."""
+    if course.hold_kg is None and course.cabin_kg is None:
+        return "No caps are given: type what the carrier allows in hold and cabin."
+    caps = [
+        f"{display.load(cap)} in the {where}"
+        for where, cap in (("hold", course.hold_kg), ("cabin", course.cabin_kg))
+        if cap is not None
+    ]
+    over = sum(not each.fits for each in found)
+    told = f"With {' and '.join(caps)}, {len(found) - over} of {len(found)} travel within the caps"
+    return f"{told}." if not over else f"{told}; share out what the other {over} cannot take."
+
+
+def swap_sentence(course: Course, swap: Swap, moments: Sequence[Moment], display: Display) -> str:
+    """What one swap brings, in a sentence. Source: core.swaps."""
+    more = "more" if swap.grams > 0 else "less"
+    told = f"{swap.piece.name} for {swap.out.name}: {display.mass(abs(swap.grams))} {more}"
+    if math.isfinite(swap.degrees) and swap.moment:
+        here = next(each for each in moments if each.id == swap.moment)
+        warmer = "warmer" if swap.degrees >= 0 else "colder"
+        told += f", {display.difference(abs(swap.degrees), 1)} {warmer} where it decides"
+        told += f", {moment_name(course, here)}"
+    before, after = swap.short
+    if after != before:
+        told += f"; short {after} times instead of {before}"
+    return f"{told}."
+
+
+def lists_sentence(found: ListsCompared, first: str, second: str, display: Display) -> str:
+    """How two lists differ in all. Source: core.packing."""
+    before, after = found.grams
+    more = "heavier" if after > before else "lighter"
+    told = (
+        f"{second} has {display.load(after / 1000)}, {first} {display.load(before / 1000)}: "
+        f"{display.mass(abs(after - before))} {more}"
+    )
+    if found.pairs:
+        told += f"; the largest difference is {found.pairs[0].name}"
+    return f"{told}; {found.alike} lines are alike."

@@ -1,0 +1,177 @@
+"""Sentences on loads, water, shared kit and idle grams, with the numbers that decide them."""
+
+from collections.abc import Sequence
+from datetime import timedelta
+
+from caldarium.core.load.loads import Load
+from caldarium.core.load.provisions import DayNeed, hungriest
+from caldarium.core.load.share import Split
+from caldarium.core.load.weighing import PackCheck
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.group_kit import units
+from caldarium.core.what_if.idle import Line, Matters
+from caldarium.words.units import Display, clock_text
+
+
+def load_hours_sentence(
+    load: Load, display: Display, *, worn: bool = True, apart: bool = True
+) -> str:
+    """A load over the hours against budget and limit, by the school of accounting chosen.
+
+    Source: figures of the assessment.
+    """
+    totals = load.totals(worn=worn, apart=apart)
+    place = totals.index(max(totals))
+    heaviest = f"{display.load(totals[place])}, {totals[place] / load.body_mass:.0%} of body mass"
+    day = int(load.hour[place] // 24) + 1
+    hour = load.hour[place] % 24
+    when = f"day {day} at {clock_text(hour)}" if hour else f"the morning of day {day}"
+    ends = f"{display.load(totals[-1])} at the end"
+    standing = load.standing(totals[place])
+    mark = load.limit if standing == "over the limit" else load.budget
+    off = display.load(abs(totals[place] - mark))
+    school = _school(worn=worn, apart=apart)
+    return f"Heaviest on {when}{school}: {heaviest}, {off} {standing}; {ends}."
+
+
+def _school(*, worn: bool, apart: bool) -> str:
+    """What the figures leave out, in words."""
+    left = [words for counts, words in ((worn, "what is worn"), (apart, "teaching and camera kit"))
+            if not counts]  # fmt: skip
+    return f", without {' and '.join(left)}" if left else ""
+
+
+def party_sentence(
+    loads: Sequence[Load], display: Display, *, worn: bool = True, apart: bool = True
+) -> str:
+    """What the whole party has at its heaviest against all its budgets, by the school chosen.
+
+    Source: figures of the assessment.
+    """
+    hours = zip(*(load.totals(worn=worn, apart=apart) for load in loads), strict=True)
+    mass, budget = max(sum(each) for each in hours), sum(load.budget for load in loads)
+    off = display.load(abs(budget - mass))
+    return (
+        f"Together at most {display.load(mass)}{_school(worn=worn, apart=apart)}, of "
+        f"{display.load(budget)} budgeted: "
+        f"{off} {'to spare' if mass <= budget else 'over'}."
+    )
+
+
+def dry_sentence(
+    course: Course, stretches: Sequence[tuple[float, float, float]], display: Display
+) -> str:
+    """Where somebody runs out of water; empty where nowhere.
+
+    Source: core.load_hours.
+    """
+    if not stretches:
+        return ""
+    told: list[str] = []
+    for start, end, missing in stretches:
+        day = course.start + timedelta(days=int(start // 24))
+        short = display.volume(missing)
+        told.append(f"{day:%a} {clock_text(start)} to {clock_text(end)}, {short} short")
+    return "Water runs out: " + "; ".join(told) + ". Carry more, or mark where it can be filled."
+
+
+_OF = {
+    "share of body mass": "of body mass",
+    "strength": "of body mass by strength",
+    "budget left": "of the budget left",
+}
+
+
+def split_sentence(course: Course, split: Split) -> str:
+    """What a split of the group's kit comes to.
+
+    Source: core.share.
+    """
+    names = {person.id: person.name.split()[0] for person in course.people}
+    order = sorted(split.fullness, key=lambda each: split.fullness[each])
+    low, high = order[0], order[-1]
+    sure = "nobody could be closer by more than 20 g" if split.proven else "the best found in time"
+    fairness = split.fairness
+    return (
+        f"By {fairness}: {names[high]} is fullest at {split.fullness[high]:.0%} {_OF[fairness]}, "
+        f"{names[low]} least at {split.fullness[low]:.0%}; {sure}."
+    )
+
+
+def group_sentence(course: Course, display: Display) -> str:
+    """What the group's kit weighs together, against its budget where there is one.
+
+    Source: sums of weighed masses; the budget is the user's own.
+    """
+    whole = sum(unit.mass_g for unit in units(course)) / 1000
+    told = f"The group's kit weighs {display.load(whole)}"
+    if course.group_budget_kg is None:
+        return f"{told}."
+    spare = course.group_budget_kg - whole
+    if spare < 0:
+        return f"{told}, {display.load(-spare)} over its budget."
+    return f"{told}, {display.load(spare)} below its budget."
+
+
+def ledger_sentence(course: Course, lines: Sequence[Line], display: Display) -> str:
+    """How many of somebody's grams are idle, and how many are there by choice.
+
+    Source: core.idle.
+    """
+    idle, choice = (
+        sum(each.grams for each in lines if each.verdict == verdict)
+        for verdict in ("idle", "choice")
+    )
+    return (
+        f"{display.mass(idle)} idle and {display.mass(choice)} by choice at caution "
+        f"“{course.caution}”."
+    )
+
+
+def matters_sentence(found: Matters, display: Display) -> str:
+    """From which caution an idle piece would matter.
+
+    Source: core.idle.
+    """
+    mass = display.mass(found.grams)
+    if found.from_sd is None:
+        return f"{found.name}, {mass}, closes nothing within 4 standard deviations."
+    return f"{found.name}, {mass}, begins to matter at {found.from_sd:g} standard deviations."
+
+
+def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Display) -> str:
+    """What food and fuel hold against what the days take.
+
+    Source: core.provisions.
+    """
+    worst = hungriest(needs)
+    day = course.start + timedelta(days=worst.day)
+    off = worst.eaten - worst.spent
+    food = (f"{day:%A} takes about {worst.spent:,.0f} kcal; the ration holds {worst.eaten:,.0f}, "
+            f"{abs(off):,.0f} {'short' if off < 0 else 'to spare'}")  # fmt: skip
+    cooked = [each for each in needs if each.boils_at is not None]
+    if not cooked:
+        return f"{food}."
+    gas, planned = sum(e.gas for e in cooked), sum(e.planned for e in cooked)
+    high = min(cooked, key=lambda each: each.boils_at or 0.0)
+    snow = ", snow melted" if any(each.melted for each in cooked) else ""
+    enough = "enough" if planned >= gas else f"{display.mass(gas - planned)} short"
+    return (
+        f"{food}. {display.volume(course.boiled_l_a_day)} boiled a night{snow} take "
+        f"{display.mass(gas)} of gas in all, {display.mass(planned)} planned: {enough}; "
+        "at the highest camp water boils at "
+        f"{display.temperature(high.boils_at or 0.0)}, so food takes longer."
+    )
+
+
+def pack_sentence(person: Person, check: PackCheck, display: Display) -> str:
+    """What a whole pack weighs beside what it should.
+
+    Source: core.weighing.
+    """
+    off = check.measured_g - check.computed_g
+    verdict = f"{display.mass(abs(off))} {'more' if off > 0 else 'less'}"
+    return (
+        f"{person.name}'s pack weighs {display.load(check.measured_g / 1000)}, computed "
+        f"{display.load(check.computed_g / 1000)}: {'as it should' if check.agrees else verdict}."
+    )

@@ -1,0 +1,115 @@
+"""House rules that a reader relies on: sources cited, figures explained, nothing unnamed."""
+
+import importlib
+import inspect
+import pkgutil
+import re
+from pathlib import Path
+
+import pytest
+
+import caldarium.core
+from caldarium.catalogue import load_catalogue
+from caldarium.core.load.provisions import day_needs
+from caldarium.core.load.share import FAIRNESS, split_of
+from caldarium.core.plan.course import Course
+from caldarium.words.explain import explain_moment, explain_night, explain_shelter
+from caldarium.words.sentences import (
+    bed_sentence,
+    caution_sentence,
+    course_sentence,
+    load_sentence,
+    outfit_sentence,
+    shelter_sentence,
+)
+from caldarium.words.steps_load import explain_load, explain_provisions, explain_split
+from caldarium.words.units import Display
+
+ROOT = Path(__file__).parents[1]
+MODULES = [
+    f"caldarium.core.{found.name}" for found in pkgutil.iter_modules(caldarium.core.__path__)
+]
+
+
+@pytest.mark.parametrize("name", MODULES)
+def test_every_public_function_of_the_core_cites_its_source(name: str) -> None:
+    module = importlib.import_module(name)
+    for found, function in inspect.getmembers(module, inspect.isfunction):
+        if function.__module__ == name and not found.startswith("_"):
+            assert "Source:" in (function.__doc__ or ""), f"{name}.{found}"
+
+
+def test_method_names_what_the_code_uses() -> None:
+    method = (ROOT / "docs" / "method.md").read_text("utf-8")
+    for words in ("ISO 11079", "Pandolf", "Santee", "Parton & Logan", "DuBois", "IAPWS",
+                  "common practice, no published source", "calibrated judgement"):  # fmt: skip
+        assert words in method
+
+
+def test_catalogue_is_whole_and_every_row_has_a_source() -> None:
+    catalogue = load_catalogue()
+    assert len(catalogue.garments) >= 30
+    for piece in catalogue.garments.values():
+        assert piece.source, piece.id
+        assert 10 <= piece.mass_g <= 3000
+    known = (
+        set(catalogue.garments) | set(catalogue.bags) | set(catalogue.pads) | set(catalogue.items)
+    )
+    for name, pieces in catalogue.sets.items():
+        assert set(pieces) <= known, name
+        assert catalogue.kit(name)["bag"] is not None
+
+
+def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> None:
+    moments = {m.id: m for m in demo_result.timeline.moments}
+    for display in (Display(), Display(customary=True)):
+        for person, found in zip(demo.people, demo_result.people, strict=True):
+            for state in found.moments:
+                steps = explain_moment(moments[state.moment], state, display)
+                assert all(step.value and step.formula and step.source for step in steps)
+            for night in found.nights:
+                assert all(step.source for step in explain_night(night, display))
+            needs = day_needs(demo, demo_result, person, found)
+            for steps in (explain_load(demo, person, found.load, display),
+                          explain_provisions(demo, needs, display)):  # fmt: skip
+                assert all(step.value and step.formula and step.source for step in steps)
+        split = split_of(demo, demo_result, FAIRNESS[0])
+        assert all(step.source for step in explain_split(demo, split, display))
+        for night in demo_result.shelters:
+            steps = explain_shelter(night, display)
+            assert display.wind(night.gust) in {step.value for step in steps}
+
+
+def test_sentences_hold_their_numbers(demo: Course, demo_result) -> None:
+    moments = {m.id: m for m in demo_result.timeline.moments}
+    for person, found in zip(demo.people, demo_result.people, strict=True):
+        for state in found.moments:
+            sentence = outfit_sentence(moments[state.moment], state)
+            assert re.search(r"\d", sentence)
+            assert sentence.endswith(".")
+            assert "inf" not in sentence.split()
+        for night in found.nights:
+            assert "°C" in bed_sentence(night, Display())
+        sentence = load_sentence(person, found, Display())
+        for idle in found.idle:
+            assert next(p.name for p in person.garments if p.id == idle) in sentence
+    unfit = [night for night in demo_result.shelters if not night.fit]
+    assert "is unfit for the night: gusts" in shelter_sentence(demo, unfit[0], Display())
+    summary = course_sentence(demo, demo_result)
+    gaps = sum(m.state == "gap" for p in demo_result.people for m in p.moments)
+    assert summary.startswith(f"{gaps} gaps")
+
+
+def test_caution_is_always_said(demo: Course) -> None:
+    for level, words in (
+        ("as forecast", "nothing added"), ("cautious", "−2.5 K"), ("expedition", "−5.0 K")
+    ):  # fmt: skip
+        assert words in caution_sentence(demo.altered(caution=level), Display())
+
+
+def test_readme_links_are_there() -> None:
+    readme = (ROOT / "README.md").read_text("utf-8")
+    for target in re.findall(r"\]\(([^)]+)\)", readme):
+        assert (ROOT / target).exists(), target
+    for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
+        assert picture.name in readme

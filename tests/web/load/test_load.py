@@ -1,0 +1,179 @@
+"""The load's page over HTTP: curves, plans, budgets, shared kit, caches, and nonsense."""
+
+import pytest
+
+from caldarium.core.plan.group_kit import units
+
+HERE = {"person": "mirel", "worn": "in", "apart": "in"}
+
+
+def test_one_person_and_the_party_are_drawn(client) -> None:
+    shown = client.get("/courses/1/load?person=mirel").text
+    assert 'class="cut load-curve"' in shown
+    assert shown.count('class="back-row"') == 10
+    assert "Water runs out" in shown
+    assert "exempt by rule" in shown
+    assert "synthetic tee, 120 g: closes no gap" in shown
+    assert "load" in client.get("/courses/1/load?person=nobody").text
+
+
+def test_schools_change_totals_and_say_so(client) -> None:
+    whole = client.get("/courses/1/load?person=mirel").text
+    carried = client.get("/courses/1/load?person=mirel&worn=out&apart=out").text
+    assert "skin out: switch to carried only" in whole
+    assert "without what is worn: switch to skin out" in carried
+    assert "without teaching and camera kit" in carried
+
+
+def test_kit_is_split_kept_by_hand_and_split_round_it(client, courses) -> None:
+    shown = client.post("/courses/1/load", data=HERE | {"act": "split", "fairness": "strength"})
+    assert "By strength:" in shown.text
+    assert all(unit.carrier for unit in units(courses.get(1).course))
+    client.post("/courses/1/load", data=HERE | {"carry.stove.0": "lumi"})
+    client.post("/courses/1/load", data=HERE | {"act": "split", "fairness": "share of body mass"})
+    stove = next(unit for unit in units(courses.get(1).course) if unit.kit == "stove")
+    assert (stove.carrier, stove.by_hand) == ("lumi", True)
+    client.post("/courses/1/load/undo", data={"person": "mirel"})
+    kit = {"kit_name": "Rope", "kit_mass": "6 lb 6 oz", "kit_number": "1", "kit_per": "1",
+           "kit_of": "rope", "kit_purpose": "safety"}  # fmt: skip
+    client.post("/courses/1/load", data=HERE | kit | {"act": "add-kit"})
+    rope = courses.get(1).course.group[-1]
+    assert (rope.id, rope.of, rope.mass_g) == ("rope", "rope", pytest.approx(2891.65, abs=0.01))
+    client.post("/courses/1/load", data=HERE | {"act": "drop-kit=rope"})
+    assert "rope" not in {each.id for each in courses.get(1).course.group}
+
+
+def test_plans_budgets_and_caches_are_kept(client, courses) -> None:
+    plan = {"water_l": "2", "containers_l": "100 fl oz", "food_g_a_day": "1 lb 7 oz",
+            "fuel_g_a_day": "40", "budget_kg": "", "strength": "1.2"}  # fmt: skip
+    client.post("/courses/1/load", data=HERE | plan | {"act": "plan"})
+    person = courses.get(1).course.people[2]
+    assert (person.water_l, person.strength, person.budget_kg) == (2, 1.2, None)
+    assert person.containers_l == pytest.approx(2.957, abs=0.001)
+    assert person.food_g_a_day == pytest.approx(652.04, abs=0.01)
+    assert 'value="1 lb 7 oz"' in client.get("/courses/1/load?person=mirel").text
+    assert 'value="1 lb 7 oz"' in client.get("/courses/1/people/mirel").text
+    client.post("/courses/1/load", data=HERE | {"act": "party", "budget_share": "22 %",
+                                                "limit_share": "28",
+                                                "boiled_l_a_day": "70 fl oz"})  # fmt: skip
+    assert courses.get(1).course.budget_share == pytest.approx(0.22)
+    assert courses.get(1).course.boiled_l_a_day == pytest.approx(2.07, abs=0.001)
+    lay = {"act": "add-cache", "cache_at": "2.back", "cache_rations": "2"}
+    client.post("/courses/1/load", data=HERE | lay)
+    assert courses.get(1).course.caches[0].rations == 2
+    client.post("/courses/1/load", data=HERE | {"act": "drop-cache=0"})
+    assert courses.get(1).course.caches == ()
+    client.post("/courses/1/load", data=HERE | {"act": "without=synthetic-tee"})
+    assert "synthetic-tee" not in {g.id for g in courses.get(1).course.people[2].garments}
+
+
+@pytest.mark.parametrize(("form", "words"), [
+    ({"act": "plan", "water_l": "4", "containers_l": "2"}, "in bottles that hold"),
+    ({"act": "plan", "water_l": "lots"}, "is not a number"),
+    ({"act": "plan", "strength": "9"}, "must be less than or equal to 2"),
+    ({"act": "plan", "water_l": ""}, "type a number"),
+    ({"act": "party", "budget_share": "900", "limit_share": "31"}, "must be less than or equal"),
+    ({"act": "party", "budget_share": "much"}, "is not a number"),
+    ({"act": "add-kit", "kit_name": "", "kit_mass": "3"}, "is needed"),
+    ({"act": "add-kit", "kit_name": "x", "kit_mass": "heavy"}, "is not a number"),
+    ({"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_number": "0"},
+     "must be greater than or equal to 1"),
+    ({"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_per": "2.5"}, "valid integer"),
+    ({"act": "add-cache", "cache_at": "2.nowhere", "cache_rations": "2"}, "no such leg"),
+    ({"act": "add-cache", "cache_at": "", "cache_rations": "2"}, "choose where"),
+    ({"act": "add-cache", "cache_at": "2.back", "cache_rations": "many"}, "is not a number"),
+])  # fmt: skip
+def test_what_is_wrong_is_told_where_it_was_typed(client, courses, form, words) -> None:
+    shown = client.post("/courses/1/load", data=HERE | form)
+    assert shown.status_code == 200
+    assert words in shown.text
+    assert courses.get(1).revision == 1
+
+
+@pytest.mark.parametrize("form", [
+    {"carry.stove.0": "nobody"}, {"carry.stove.99": "runa"}, {"act": "explode"}, {},
+    {"act": "without=nothing"}, {"act": "drop-kit=nothing"}, {"act": "drop-cache=7"},
+    {"act": "without=x", "person": "ghost"},
+])  # fmt: skip
+def test_nonsense_changes_nothing(client, courses, form) -> None:
+    assert client.post("/courses/1/load", data=HERE | form).status_code == 200
+    assert courses.get(1).revision == 1
+
+
+def test_the_caution_that_matters_is_asked_for(client) -> None:
+    assert "standard deviations" in client.get("/courses/1/load/matters").text
+
+
+def test_a_piece_handed_over_shows_both_loads(client, courses) -> None:
+    client.post("/courses/1/load", data={"person": "runa", "act": "split"})
+    kit = next(each for each in units(courses.get(1).course) if each.kit == "stove")
+    taker = "lumi" if kit.carrier != "lumi" else "runa"
+    form = {"person": "runa", f"carry.stove.{kit.place}": taker}
+    answer = client.post("/courses/1/load", data=form)
+    assert f"person={taker}" in str(answer.url)
+    assert f"beside={kit.carrier}" in str(answer.url)
+    giver = next(each.name for each in courses.get(1).course.people if each.id == kit.carrier)
+    assert f"Beside it: {giver}" in answer.text
+    assert answer.text.count("load-curve") == 2
+    assert f'data-back="{taker}"' in answer.text
+    assert answer.text.count('class="chip"') == len(units(courses.get(1).course))
+
+
+def test_the_group_has_a_budget_of_its_own(client, courses) -> None:
+    whole = sum(each.mass_g for each in units(courses.get(1).course)) / 1000
+    form = {"person": "runa", "act": "party", "group_budget_kg": f"{whole - 1:.2f} kg"}
+    shown = client.post("/courses/1/load", data=form).text
+    assert "1.0 kg over its budget" in shown
+    shown = client.post("/courses/1/load", data=form | {"group_budget_kg": "40 lb"}).text
+    assert "below its budget" in shown
+    client.post("/courses/1/load", data=form | {"group_budget_kg": ""})
+    assert courses.get(1).course.group_budget_kg is None
+    before = courses.get(1).revision
+    shown = client.post("/courses/1/load", data=form | {"group_budget_kg": "lots"}).text
+    assert "lots" in shown
+    assert "is not a number" in shown
+    assert courses.get(1).revision == before
+
+
+def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
+    item = courses.get(1).course.people[0].items[0]
+    form = {"person": "runa", "act": "bag", "bag_item": item.id, "bag_how": "waits at",
+            "bag_at": "2.back"}  # fmt: skip
+    shown = client.post("/courses/1/load", data=form).text
+    assert "waits at the end of back, day 3" in shown
+    assert "belongs on a back" not in shown
+    aid = client.post("/courses/1/load", data=form | {"bag_item": "first-aid"}).text
+    assert "Safety kit belongs on a back all the way" in aid
+    client.post("/courses/1/load", data=form | {"bag_item": "first-aid",
+                                                "bag_how": "goes all the way"})  # fmt: skip
+    kept = courses.get(1).course.people[0].items[0]
+    assert (kept.waits_at.day, kept.waits_at.leg) == (2, "back")
+    client.post("/courses/1/load", data=form | {"bag_how": "goes all the way"})
+    assert courses.get(1).course.people[0].items[0].waits_at is None
+    revision = courses.get(1).revision
+    for wrong, message in (({"bag_at": "1.back"}, "no such leg"), ({"bag_at": "x"}, "choose where"),
+                           ({"bag_item": "nothing"}, "choose something")):  # fmt: skip
+        shown = client.post("/courses/1/load", data=form | wrong).text
+        assert message in shown
+    assert courses.get(1).revision == revision
+
+
+def test_a_rule_of_the_groups_kit_is_changed_in_its_form(client, courses) -> None:
+    shown = client.get("/courses/1/load?person=runa&kit=shovel").text
+    form = shown[shown.index('id="add-kit"') :].split("</form>")[0]
+    assert 'value="shovel"' in form
+    assert 'value="620 g"' in form
+    before = len(courses.get(1).course.group)
+    data = {"person": "runa", "act": "add-kit", "kit_id": "shovel", "kit_name": "snow shovel",
+            "kit_mass": "1 lb 4 oz", "kit_number": "1", "kit_per": "1", "kit_of": "head",
+            "kit_purpose": "safety"}  # fmt: skip
+    client.post("/courses/1/load", data=data)
+    course = courses.get(1).course
+    shovel = next(each for each in course.group if each.id == "shovel")
+    assert (shovel.name, shovel.per, shovel.fly) == ("snow shovel", 1, "anywhere")
+    assert shovel.mass_g == pytest.approx(20 * 28.349523125)
+    assert len(course.group) == before
+    assert sum(each.kit == "shovel" for each in units(course)) == 10
+    shown = client.post("/courses/1/load", data=data | {"kit_per": "0"}).text
+    assert 'name="kit_id" value="shovel"' in shown
+    assert client.get("/courses/1/load?kit=nothing").status_code == 200
