@@ -158,7 +158,7 @@ def growth() -> None:
         result = assess(plan)
         for person, found in zip(plan.people, result.people, strict=True):
             for day in range(len(plan.days)):
-                day_story(result.timeline, person, found, day, ())
+                day_story(result.timeline, person, found.moments, day, ())
 
     whole = seconds(lambda: lived(course), 5)
     print(f"the demo course dressed, assessed and lived minute by minute: {whole:.2f} s")

@@ -69,11 +69,11 @@ def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> No
                 assert all(step.value and step.formula and step.source for step in steps)
             for night in found.nights:
                 assert all(step.source for step in explain_night(night, display))
-            needs = day_needs(demo, demo_result, person, found)
+            needs = day_needs(demo, demo_result.timeline, person, found.moments, found.nights)
             for steps in (explain_load(demo, person, found.load, display),
                           explain_provisions(demo, needs, display)):  # fmt: skip
                 assert all(step.value and step.formula and step.source for step in steps)
-        split = split_of(demo, demo_result, FAIRNESS[0])
+        split = split_of(demo, [each.load for each in demo_result.people], FAIRNESS[0])
         assert all(step.source for step in explain_split(demo, split, display))
         for night in demo_result.shelters:
             steps = explain_shelter(night, display)

@@ -140,7 +140,7 @@ def test_two_cuts_with_one_reach_have_one_scale(demo, demo_result) -> None:
 
 
 def test_the_day_under_the_outfit_has_its_states_and_heat(demo, demo_result) -> None:
-    story = day_story(demo_result.timeline, demo.people[5], demo_result.people[5], 2)
+    story = day_story(demo_result.timeline, demo.people[5], demo_result.people[5].moments, 2)
     moments = [
         m for m in demo_result.timeline.moments if m.day == 2 and not m.fold and m.kind != "night"
     ]

@@ -108,7 +108,7 @@ def test_cuts_stand_where_they_are_on_the_way() -> None:
 
 def test_the_bodys_day_draws_its_limit_and_its_moments(demo, demo_result) -> None:
     found = next(each for each in demo_result.people if each.person == "ossi")
-    story = day_story(demo_result.timeline, find_person(demo, "ossi"), found, 2)
+    story = day_story(demo_result.timeline, find_person(demo, "ossi"), found.moments, 2)
     moments = {m.id: m for m in demo_result.timeline.moments}
     drawn = parsed(story_curve(story, [moments[m.moment] for m in story.planned], DISPLAY))
     assert len(list(of_class(drawn, "span"))) == len(story.planned)

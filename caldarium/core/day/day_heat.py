@@ -4,12 +4,11 @@ The quasi-steady ISO 11079 stays the verdict; this is the story beside it. Every
 Clothing is as wet as the assessment finds it.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.assess import PersonResult
 from caldarium.core.day.states import MomentState
 from caldarium.core.physics import cold
 from caldarium.core.physics.air import saturation_pressure
@@ -82,7 +81,7 @@ class DayStory:
 
 
 def day_story(
-    timeline: Timeline, person: Person, found: PersonResult, day: int,
+    timeline: Timeline, person: Person, states: Sequence[MomentState], day: int,
     folds: Collection[str] | None = None,
 ) -> DayStory:  # fmt: skip
     """One person's waking day in one run.
@@ -90,7 +89,7 @@ def day_story(
     Args:
         timeline: the moments.
         person: whose body.
-        found: what the assessment found for them, outfits and wetness included.
+        states: what the assessment found for them, outfits and wetness included.
         day: from 0.
         folds: holds and halts within a leg to tell of too, all where not given; together they
             take as long as the rest.
@@ -100,11 +99,11 @@ def day_story(
 
     Source: core.body.
     """
-    states = {state.moment: state for state in found.moments}
+    at = {state.moment: state for state in states}
     area = float(body_area(person.body_mass_kg, person.height_m))
     run = _Run(person.body_mass_kg / area, area)
     told = tuple(
-        run.live(moment, states[moment.id])
+        run.live(moment, at[moment.id])
         for moment in timeline.moments
         if moment.day == day
         and moment.kind != "night"

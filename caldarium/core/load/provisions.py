@@ -5,10 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.assess import Assessment, PersonResult
+from caldarium.core.day.states import MomentState
+from caldarium.core.night.nights import Night
 from caldarium.core.physics.air import standard_pressure
 from caldarium.core.physics.quantities import Array, Values, array
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.timeline.moments import Timeline
 
 KCAL_A_GRAM = 4.2
 """Energy of a mixed trail ration [kcal/g]: judgement; fat has 9, starch and protein 4."""
@@ -79,22 +81,28 @@ class DayNeed:
     melted: bool
 
 
-def day_needs(course: Course, result: Assessment, person: Person, found: PersonResult
-              ) -> list[DayNeed]:  # fmt: skip
+def day_needs(
+    course: Course,
+    timeline: Timeline,
+    person: Person,
+    states: Sequence[MomentState],
+    nights: Sequence[Night],
+) -> list[DayNeed]:
     """Energy and fuel of one person's days.
 
     Args:
-        course, result: the plan and what was found.
-        person, found: whose.
+        course, timeline: the plan.
+        person: whose.
+        states, nights: what was found for them.
 
     Source: the assessment's own metabolic rates over the hours; judgement for rations and stoves.
     """
-    moments = {each.id: each for each in result.timeline.moments}
-    resting = float(np.mean([night.watts_made for night in found.nights])) if found.nights else 80.0
-    evenings = {m.day: m for m in result.timeline.moments if m.kind == "camp"}
+    moments = {each.id: each for each in timeline.moments}
+    resting = float(np.mean([night.watts_made for night in nights])) if nights else 80.0
+    evenings = {m.day: m for m in timeline.moments if m.kind == "camp"}
     listed: list[DayNeed] = []
     for day, plan in enumerate(course.days):
-        awake = [state for state in found.moments
+        awake = [state for state in states
                  if state.day == day and not moments[state.moment].fold]  # fmt: skip
         hours = sum(moments[state.moment].hours for state in awake)
         work = sum(state.watts * moments[state.moment].hours for state in awake)

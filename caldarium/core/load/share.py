@@ -12,7 +12,6 @@ from typing import Literal
 import highspy
 import numpy as np
 
-from caldarium.core.assess import Assessment
 from caldarium.core.load.loads import Load, part_grams
 from caldarium.core.physics.quantities import Flags
 from caldarium.core.plan.changes import carry_part
@@ -175,16 +174,16 @@ def fairness_of(words: str) -> Fairness:
     return known.get(words, FAIRNESS[0])
 
 
-def split_of(course: Course, result: Assessment, fairness: Fairness) -> Split:
+def split_of(course: Course, loads: Sequence[Load], fairness: Fairness) -> Split:
     """The fair split of an assessed course's kit.
 
     Args:
-        course, result: the plan and what was found.
+        course: the plan.
+        loads: what everybody carries now, in the order of the people.
         fairness: a measure.
 
     Source: fair_split, beside what everybody carries at most.
     """
-    loads = [found.load for found in result.people]
     base = besides(course, loads)
     return fair_split(course, base, [load.budget for load in loads], fairness)
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.assess import PersonResult
+from caldarium.core.day.states import MomentState
 from caldarium.core.load.packing import Line, packing_list
 from caldarium.core.plan.course import Course, Person
 
@@ -37,7 +37,7 @@ def kilograms(lines: Sequence[Line]) -> float:
     return sum(line.grams for line in lines) / 1000
 
 
-def travel(course: Course, person: Person, found: PersonResult) -> Travel:
+def travel(course: Course, person: Person, states: Sequence[MomentState]) -> Travel:
     """One person's packing list shared between body, hold and cabin.
 
     Clothes of the first walk are worn. What must be in one of the bags is there; of the rest as
@@ -45,11 +45,12 @@ def travel(course: Course, person: Person, found: PersonResult) -> Travel:
 
     Args:
         course: with caps [kg]; one that is not given has no end.
-        person, found: whose, and what they wear.
+        person: whose.
+        states: what they wear at each moment.
 
     Source: caps and what may fly are the user's word; which pieces fit is a search over sums.
     """
-    first = next((state.worn for state in found.moments if state.kind == "moving"), ())
+    first = next((state.worn for state in states if state.kind == "moving"), ())
     on = {*first, *(item.id for item in person.items if item.worn)}
     lines = packing_list(course, person)
     worn = tuple(line for line in lines if line.kind in ("garment", "item") and line.id in on)

@@ -4,7 +4,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
-from caldarium.core.assess import PersonResult
+from caldarium.core.day.states import MomentState
 from caldarium.core.load.packing import packing_list
 from caldarium.core.plan.course import Course, Person
 
@@ -56,17 +56,18 @@ class PackCheck:
 
 
 def pack_pieces(
-    course: Course, person: Person, found: PersonResult
+    course: Course, person: Person, states: Sequence[MomentState]
 ) -> list[tuple[str, str, float]]:
     """What should be in a pack: ids, names and masses [g], food and water apart.
 
     Args:
         course: for shelters and the group's kit.
-        person, found: whose; what is worn on the first walk is not in it.
+        person: whose.
+        states: what they wear; what is worn on the first walk is not in it.
 
     Source: the plan's own pieces.
     """
-    worn = next((state.worn for state in found.moments if state.kind == "moving"), ())
+    worn = next((state.worn for state in states if state.kind == "moving"), ())
     worn = {*worn, *(item.id for item in person.items if item.worn)}
     return [
         (line.id, line.name, line.grams)
@@ -76,22 +77,28 @@ def pack_pieces(
 
 
 def check_pack(
-    course: Course, person: Person, found: PersonResult, measured_g: float,
+    course: Course,
+    person: Person,
+    states: Sequence[MomentState],
+    carried_kg: float,
+    measured_g: float,
     estimated: Collection[str],
-) -> PackCheck:  # fmt: skip
+) -> PackCheck:
     """A whole pack against its computed sum.
 
     Args:
-        course, person, found: the plan.
+        course, person: the plan.
+        states: what they wear at each moment.
+        carried_kg: the plan's own sum for this pack [kg].
         measured_g: on the hanging scale [g].
         estimated: ids of pieces whose masses are only estimated.
 
     Source: the plan's own sum; POCKET_G and explained are judgement.
     """
-    computed = 1000 * found.load.carried
+    computed = 1000 * carried_kg
     tolerance = max(POCKET_G, POCKET_SHARE * computed)
     pieces = [(name, mass, piece in estimated)
-              for piece, name, mass in pack_pieces(course, person, found)]  # fmt: skip
+              for piece, name, mass in pack_pieces(course, person, states)]  # fmt: skip
     candidates = explained(measured_g, computed, pieces, tolerance)
     return PackCheck(
         measured_g, computed, abs(measured_g - computed) <= tolerance, tuple(candidates)

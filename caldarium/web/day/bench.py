@@ -213,7 +213,7 @@ def _context(
         added = additions(course, person, moment, state, pieces)
         helping = cures(added, state) if state.state == "gap" else []
         gloves = glove_cures(course, person, moment, state, pieces)
-        story = day_story(result.timeline, person, found, moment.day, (moment.id,))
+        story = day_story(result.timeline, person, found.moments, moment.day, (moment.id,))
         planned = [m for m in result.timeline.moments if m.day == moment.day and not m.fold]
         breaking = breaking_point(course, person, moment, state)
         context |= {

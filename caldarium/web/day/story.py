@@ -32,7 +32,7 @@ def show(
     day = moments[cursor.moment].day
     found = next(each for each in result.people if each.person == cursor.person)
     member = find_person(course, cursor.person)
-    story = day_story(result.timeline, member, found, day)
+    story = day_story(result.timeline, member, found.moments, day)
     return page(
         request, "day/story.html", held=held, course=course, person=member, cursor=cursor, day=day,
         story=story, words=story_sentence(story, display),

@@ -66,7 +66,9 @@ def _lists_page(
         beside = next(iter(others), "")
     lines = packing_list(course, member)
     names = {each.id: each.name for each in course.people}
-    flights = [travel(course, find_person(course, each.person), each) for each in result.people]
+    flights = [
+        travel(course, find_person(course, each.person), each.moments) for each in result.people
+    ]
     compared, compared_words = None, ""
     if beside:
         label, other_course, other = others[beside]

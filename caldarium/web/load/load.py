@@ -73,9 +73,9 @@ def _load_page(
     address = f"/courses/{number}/load?worn={worn}&apart={apart}"
     loads = [(find_person(course, each.person), each.load) for each in result.people]
     lines = ledger(course, result, member, found, display)
-    needs = day_needs(course, result, member, found)
+    needs = day_needs(course, result.timeline, member, found.moments, found.nights)
     shared = course.group or any(tent.parts for tent in course.shelters)
-    split = split_of(course, result, FAIRNESS[0]) if shared else None
+    split = split_of(course, [each.load for each in result.people], FAIRNESS[0]) if shared else None
     other = next(((member, load) for member, load in loads
                   if member.id == beside and beside != who), None)  # fmt: skip
     return page(

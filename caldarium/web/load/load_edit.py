@@ -86,7 +86,7 @@ def apply_load_edit(
 def _split(courses: Courses, number: int, form: Mapping[str, str], result: Assessment) -> str:
     """Split the group's kit by the measure chosen; what that comes to, in a sentence."""
     course, measure = courses.get(number).course, fairness_of(form.get("fairness", ""))
-    split = split_of(course, result, measure)
+    split = split_of(course, [each.load for each in result.people], measure)
     courses.change(number, "the group's kit split", partial(with_split, split=split))
     return split_sentence(course, split)
 

@@ -184,6 +184,6 @@ def pack(
     result = assessed(request, course, held.course)
     found = next(each for each in result.people if each.person == person)
     estimated = {kit_id(piece) for piece in pieces_of(request).all() if piece.estimated}
-    check = check_pack(held.course, member, found, settled, estimated)
+    check = check_pack(held.course, member, found.moments, found.load.carried, settled, estimated)
     return _weigh_page(request, course=course, person=person, check=check,
                        check_words=pack_sentence(member, check, display_of(request)))  # fmt: skip

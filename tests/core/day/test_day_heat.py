@@ -13,7 +13,7 @@ from caldarium.words.units import Display
 
 def story(course, result, person="pell", day=1):
     found = next(each for each in result.people if each.person == person)
-    return day_story(result.timeline, find_person(course, person), found, day)
+    return day_story(result.timeline, find_person(course, person), found.moments, day)
 
 
 def test_the_hot_climb_leaves_sweat_in_the_clothing(demo, demo_result) -> None:
@@ -66,7 +66,7 @@ def test_a_fold_is_lived_from_where_the_walk_ended(demo, demo_result) -> None:
     whole = story(demo, demo_result, "runa", 2)
     found = next(each for each in demo_result.people if each.person == "runa")
     person = find_person(demo, "runa")
-    plan_only = day_story(demo_result.timeline, person, found, 2, ())
+    plan_only = day_story(demo_result.timeline, person, found.moments, 2, ())
     assert plan_only.moments == whole.planned
     assert len(whole.moments) > len(whole.planned)
     assert np.array_equal(plan_only.stored, whole.stored)

@@ -285,7 +285,7 @@ def test_snow_frost_and_litres_take_more_gas() -> None:
 
 def test_days_take_what_effort_and_rest_add_up_to(demo, demo_result) -> None:
     person, found = demo.people[2], demo_result.people[2]
-    needs = day_needs(demo, demo_result, person, found)
+    needs = day_needs(demo, demo_result.timeline, person, found.moments, found.nights)
     assert len(needs) == 5
     # 3,000 kcal and more on hard days: common practice, no published source.
     assert all(1700 < each.spent < 5500 for each in needs)
@@ -296,5 +296,5 @@ def test_days_take_what_effort_and_rest_add_up_to(demo, demo_result) -> None:
     assert "kcal" in words
     assert "boils at" in words
     lighter = person.altered(fuel_g_a_day=5)
-    few = day_needs(demo, demo_result, lighter, found)
+    few = day_needs(demo, demo_result.timeline, lighter, found.moments, found.nights)
     assert "short; at the highest camp" in provisions_sentence(demo, few, DISPLAY)

@@ -144,7 +144,7 @@ def test_bags_by_air(demo, demo_result) -> None:
     ))  # fmt: skip
     course = with_person(demo, runa)
     found = found_for(demo_result, runa)
-    free = travel(course, runa, found)
+    free = travel(course, runa, found.moments)
     assert free.fits
     names = {where: {line.id for line in getattr(free, where)} for where in ("hold", "cabin")}
     assert names["cabin"] == {"cells", "messenger"}
@@ -153,7 +153,7 @@ def test_bags_by_air(demo, demo_result) -> None:
     whole = [*free.worn, *free.hold, *free.cabin, *free.stays]
     assert kilograms(whole) == pytest.approx(kilograms(packing_list(course, runa)))
     capped = course.altered(hold_kg=kilograms(free.hold) - 2, cabin_kg=8)
-    tight = travel(capped, runa, found)
+    tight = travel(capped, runa, found.moments)
     assert tight.fits
     assert kilograms(tight.hold) <= capped.hold_kg
     assert kilograms(tight.cabin) <= 8
@@ -163,7 +163,9 @@ def test_bags_by_air(demo, demo_result) -> None:
     assert "to get on arrival" in travel_sentence(small, "Runa", DISPLAY)
     assert "No caps" in party_travel_sentence([free], course, DISPLAY)
     capped = course.altered(hold_kg=4, cabin_kg=1)
-    assert "0 of 1 travel" in party_travel_sentence([travel(capped, runa, found)], capped, DISPLAY)
+    assert "0 of 1 travel" in party_travel_sentence(
+        [travel(capped, runa, found.moments)], capped, DISPLAY
+    )
 
 
 @settings(max_examples=120, deadline=None)

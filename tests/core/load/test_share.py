@@ -181,7 +181,7 @@ def test_parts_of_a_tent_stay_with_its_sleepers_as_fairly_as_can_be(
 def test_parts_given_by_hand_stay_and_the_others_are_split(demo) -> None:
     course = carry_part(demo, "tunnel-east", "poles", "jonna")
     result = assess(course)
-    split = split_of(course, result, "share of body mass")
+    split = split_of(course, [each.load for each in result.people], "share of body mass")
     after = with_split(course, split)
     poles = next(part for part in after.shelters[0].parts if part.id == "poles")
     assert (poles.carried_by, poles.by_hand) == ("jonna", True)
@@ -189,7 +189,7 @@ def test_parts_given_by_hand_stay_and_the_others_are_split(demo) -> None:
         sleepers = {person.id for person in after.people if person.shelter == tent.id}
         assert all(part.carried_by in sleepers for part in tent.parts)
         assert all(not part.by_hand for part in tent.parts if part is not poles)
-    again = split_of(after, assess(after), "strength")
+    again = split_of(after, [each.load for each in assess(after).people], "strength")
     assert again.parts["tunnel-east", "poles"] == "jonna"
     carried = part_grams(after)
     whole = sum(part.mass_g for tent in after.shelters for part in tent.parts)

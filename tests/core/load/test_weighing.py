@@ -76,13 +76,17 @@ def test_a_pack_holds_what_its_owner_was_given(demo, demo_result) -> None:
     course = carry_part(course, "dome", "fly", "mirel")
     found = next(each for each in assess(course).people if each.person == "mirel")
     member = next(each for each in course.people if each.id == "mirel")
-    names = [name for _, name, _ in pack_pieces(course, member, found)]
+    names = [name for _, name, _ in pack_pieces(course, member, found.moments)]
     assert "stove, burner and pot" in names
     assert "fly and lines of dome tent, two" in names
     assert "leather boots" not in names
-    right = check_pack(course, member, found, 1000 * found.load.carried + 10, ())
+    right = check_pack(
+        course, member, found.moments, found.load.carried, 1000 * found.load.carried + 10, ()
+    )
     assert right.agrees
     assert right.candidates == ()
-    light = check_pack(course, member, found, 1000 * found.load.carried - 820, ())
+    light = check_pack(
+        course, member, found.moments, found.load.carried, 1000 * found.load.carried - 820, ()
+    )
     assert not light.agrees
     assert light.candidates[0].words == "stove, burner and pot is not in it"
