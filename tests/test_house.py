@@ -13,17 +13,15 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.load.provisions import day_needs
 from caldarium.core.load.share import FAIRNESS, split_of
 from caldarium.core.plan.course import Course
-from caldarium.words.explain import explain_moment, explain_night, explain_shelter
-from caldarium.words.sentences import (
-    bed_sentence,
-    caution_sentence,
-    course_sentence,
-    load_sentence,
-    outfit_sentence,
-    shelter_sentence,
-)
+from caldarium.words.course import course_sentence
+from caldarium.words.day import outfit_sentence
+from caldarium.words.load import load_sentence
+from caldarium.words.night import bed_sentence, shelter_sentence
+from caldarium.words.steps_day import explain_moment
 from caldarium.words.steps_load import explain_load, explain_provisions, explain_split
+from caldarium.words.steps_night import explain_night, explain_shelter
 from caldarium.words.units import Display
+from caldarium.words.weather import caution_sentence
 
 ROOT = Path(__file__).parents[1]
 MODULES = [

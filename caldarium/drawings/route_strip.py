@@ -11,7 +11,7 @@ from caldarium.drawings.strip import SHORT_WORDS
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
 from caldarium.drawings.weather_band import LARGE, WeatherBand
-from caldarium.words.sentences import moment_name
+from caldarium.words.course import moment_name
 from caldarium.words.units import Display, clock_text
 
 LEGS_TOP, LEG = 232.0, 22.0

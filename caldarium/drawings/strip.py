@@ -7,7 +7,7 @@ from caldarium.core.plan.course import Course
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
-from caldarium.words.sentences import moment_name
+from caldarium.words.course import moment_name
 from caldarium.words.units import Display, signed
 
 ROW, ROWS_TOP = 18.5, 131.0

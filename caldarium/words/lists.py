@@ -8,7 +8,7 @@ from caldarium.core.load.travel import Travel, kilograms
 from caldarium.core.plan.course import Course
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.swaps import Swap
-from caldarium.words.sentences import moment_name
+from caldarium.words.course import moment_name
 from caldarium.words.units import Display
 
 

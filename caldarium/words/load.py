@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from datetime import timedelta
 
+from caldarium.core.assess import PersonResult
 from caldarium.core.load.loads import Load
 from caldarium.core.load.provisions import DayNeed, hungriest
 from caldarium.core.load.share import Split
@@ -174,4 +175,22 @@ def pack_sentence(person: Person, check: PackCheck, display: Display) -> str:
     return (
         f"{person.name}'s pack weighs {display.load(check.measured_g / 1000)}, computed "
         f"{display.load(check.computed_g / 1000)}: {'as it should' if check.agrees else verdict}."
+    )
+
+
+def load_sentence(person: Person, result: PersonResult, display: Display) -> str:
+    """What this load is, and which grams close no gap.
+
+    Source: figures of the assessment.
+    """
+    load = result.load
+    share = f"{load.share_of_body:.0%} of body mass"
+    first, last = display.load(load.by_day[0]), display.load(load.by_day[-1])
+    start = f"{first} setting out, {share}; {last} at the end."
+    if not result.idle:
+        return start + " No clothing is idle."
+    names = {piece.id: piece.name for piece in person.garments}
+    idle = ", ".join(names[each] for each in result.idle)
+    return (
+        f"{start} Idle: {display.mass(result.idle_grams)} ({idle}) closes no gap at this caution."
     )

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from caldarium.core.what_if.try_on import TriedOn
-from caldarium.words.sentences import number
+from caldarium.words.course import number
 from caldarium.words.units import Display, hours_text
 
 

@@ -15,7 +15,7 @@ from caldarium.core.load.provisions import (
 )
 from caldarium.core.load.share import CLOSE_ENOUGH_G, Split
 from caldarium.core.plan.course import Course, Person
-from caldarium.words.explain import Step
+from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
 _EATEN = 1 - load_hours.BREAKFAST - load_hours.ON_THE_WAY

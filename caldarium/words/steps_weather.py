@@ -9,7 +9,7 @@ from caldarium.core.plan.legs import Stage, climb_and_fall
 from caldarium.core.plan.track import STEP, THRESHOLD, WINDOW
 from caldarium.core.timeline.hour_table import HourFigures
 from caldarium.core.timeline.weather import ERROR_GROWTH, deviations, planned_shift
-from caldarium.words.explain import Step
+from caldarium.words.steps import Step
 from caldarium.words.units import Display, hours_text
 
 

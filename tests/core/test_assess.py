@@ -24,7 +24,8 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.weather_sources import Shift, Spread
 from caldarium.core.timeline.moments import KINDS, build_timeline
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.sentences import bed_sentence, outfit_sentence
+from caldarium.words.day import outfit_sentence
+from caldarium.words.night import bed_sentence
 from caldarium.words.units import Display
 
 

@@ -14,7 +14,7 @@ from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.drawings.svg import element, state_marks, text
 from caldarium.drawings.time_axis import time_axis
-from caldarium.words.sentences import moment_name
+from caldarium.words.course import moment_name
 from caldarium.words.units import Display
 
 DISPLAY = Display()

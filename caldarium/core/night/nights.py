@@ -25,7 +25,7 @@ from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.physics.shelter import SHELTER_CLASSES, thermal_lift
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes
+from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
 from caldarium.core.timeline.moments import Moment, Timeline
 
 TIMES_A_NIGHT = 21
@@ -424,3 +424,14 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
             flow = bed_room.heat_flow(bed, sleeper, beds.low + beds.claimed)
             needed[:, place] = ~(flow.up + flow.down <= flow.made).all(axis=1)
     return needed & beds.clothes
+
+
+def lowest_temperatures(course: Course, timeline: Timeline, people: Sequence[Person]) -> Array:
+    """Lowest temperature of each person's own bed on each night [°C, P x N]; NaN as -inf margins.
+
+    Source: core.nights.
+    """
+    beds = lay_beds(course, people, timeline, wardrobes(people))
+    bed = beds.with_top(beds.clothed[:, None])
+    own = bed_room.lowest_temperature(bed, bed_room.Sleeper(beds.index)) - beds.claimed
+    return np.where(np.isfinite(own), own, bed_room.NIGHT_RANGE[1])

@@ -4,8 +4,8 @@ from collections.abc import Collection, Iterable, Sequence
 
 from caldarium.core.plan.course import Course, Overrule, Person
 from caldarium.core.plan.kit import Bag, Garment, Item, LegEnd, Pad, Shelter
-from caldarium.core.plan.legs import STILL, stages
-from caldarium.core.plan.route import Day, Leg
+from caldarium.core.plan.legs import stages
+from caldarium.core.plan.route import STILL, Day, Leg
 
 Piece = Garment | Pad | Item | Bag
 

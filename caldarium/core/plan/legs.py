@@ -9,12 +9,11 @@ import numpy as np
 
 from caldarium.core.physics.effort import FASTEST, STEEPEST, TERRAIN, snow_terrain_factor
 from caldarium.core.physics.quantities import Array, Values, array
+from caldarium.core.plan.route import STILL
 
 if TYPE_CHECKING:
     from caldarium.core.plan.route import Day, Leg
 
-WALKING = ("approach", "ascent", "traverse", "ridge", "descent", "snow", "summit day")
-STILL = ("rest", "camp")
 LATEST_END = 23.0
 """When a day's legs must have ended [h]."""
 SET_OUT = 8.5

@@ -1,5 +1,7 @@
 """A course's days as legs and camps: part of the course document."""
 
+from __future__ import annotations
+
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -8,7 +10,6 @@ from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.effort import TERRAIN
 from caldarium.core.physics.wind import EXPOSURES
 from caldarium.core.plan.kit import Anchor
-from caldarium.core.plan.legs import STILL
 from caldarium.core.plan.value import Altitude, Identifier, Value, refuse_twice
 from caldarium.core.plan.weather_sources import Conditions
 
@@ -111,3 +112,9 @@ class Day(Value):
         if not self.legs:
             return None
         return max(range(len(self.legs)), key=lambda at: (self.legs[at].to_altitude_m, -at))
+
+
+WALKING = ("approach", "ascent", "traverse", "ridge", "descent", "snow", "summit day")
+
+
+STILL = ("rest", "camp")

@@ -5,13 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.night.nights import lay_beds
-from caldarium.core.physics import bed as bed_room
-from caldarium.core.physics.quantities import Array
+from caldarium.core.night.nights import lowest_temperatures
 from caldarium.core.plan.changes import add_piece
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Cover, Garment, Liner, Pad
-from caldarium.core.plan.wardrobe import regions_covered, wardrobes
+from caldarium.core.plan.wardrobe import regions_covered
 from caldarium.core.timeline.moments import Timeline
 
 LEAST_K = 0.3
@@ -119,17 +117,6 @@ def ranked(
             changes.append(BedChange(key, words, grams, degrees, rate, float(least[row]), cost))
     return sorted(changes, key=lambda each: (each.degrees < LEAST_K, -each.degrees_a_100g,
                                              -each.degrees))  # fmt: skip
-
-
-def lowest_temperatures(course: Course, timeline: Timeline, people: Sequence[Person]) -> Array:
-    """Lowest temperature of each person's own bed on each night [°C, P x N]; NaN as -inf margins.
-
-    Source: core.nights.
-    """
-    beds = lay_beds(course, people, timeline, wardrobes(people))
-    bed = beds.with_top(beds.clothed[:, None])
-    own = bed_room.lowest_temperature(bed, bed_room.Sleeper(beds.index)) - beds.claimed
-    return np.where(np.isfinite(own), own, bed_room.NIGHT_RANGE[1])
 
 
 def _bed_pieces(person: Person) -> list[Bag | Pad | Liner | Cover | Garment]:

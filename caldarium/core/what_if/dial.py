@@ -3,7 +3,8 @@
 from pydantic import Field
 
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.legs import STILL, stages, walking_hours
+from caldarium.core.plan.legs import stages, walking_hours
+from caldarium.core.plan.route import STILL
 from caldarium.core.plan.value import Value
 from caldarium.core.plan.weather_sources import Conditions, Hourly
 

@@ -9,7 +9,7 @@ from caldarium.core.plan.changes import find_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment, Item
 from caldarium.core.timeline.moments import Moment
-from caldarium.words.sentences import moment_name
+from caldarium.words.course import moment_name
 from caldarium.words.units import Display
 
 Verdict = Literal["closes", "needed", "idle", "exempt", "choice"]

@@ -35,33 +35,30 @@ from caldarium.web.day.bench_edit import apply_edit, copy_choices, day_entries, 
 from caldarium.web.day.dial import read_dial
 from caldarium.web.fields import Entry
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for
-from caldarium.words.explain import (
-    explain_additions,
-    explain_breaking,
-    explain_cures,
-    explain_moment,
-    explain_night,
-    explain_shelter,
-)
-from caldarium.words.sentences import (
-    bed_sentence,
+from caldarium.words.course import course_sentence, moment_name
+from caldarium.words.day import (
     breaking_sentence,
-    caution_sentence,
-    course_sentence,
     cure_sentence,
     dial_sentence,
     digits_sentence,
     glove_sentence,
-    load_sentence,
-    moment_name,
     outfit_sentence,
     overrule_sentence,
-    shelter_sentence,
     story_here_sentence,
     wet_sentence,
 )
+from caldarium.words.load import load_sentence
+from caldarium.words.night import bed_sentence, shelter_sentence
+from caldarium.words.steps_day import (
+    explain_additions,
+    explain_breaking,
+    explain_cures,
+    explain_moment,
+)
 from caldarium.words.steps_load import explain_load
+from caldarium.words.steps_night import explain_night, explain_shelter
 from caldarium.words.units import Display
+from caldarium.words.weather import caution_sentence
 
 router = APIRouter()
 GAP_ORDER = {"gap": 0, "hot": 1}

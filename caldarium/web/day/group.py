@@ -10,7 +10,8 @@ from caldarium.core.plan.changes import add_piece, find_person
 from caldarium.core.plan.course import Course
 from caldarium.core.what_if.cures import gap_moments, people_by_gaps, shared_cures
 from caldarium.web.page import assessed, courses_of, page
-from caldarium.words.sentences import course_sentence, gap_moment_sentence, moment_name
+from caldarium.words.course import course_sentence, moment_name
+from caldarium.words.day import gap_moment_sentence
 
 router = APIRouter()
 SHOWN_CURES = 8

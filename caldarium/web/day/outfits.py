@@ -12,15 +12,10 @@ from caldarium.core.what_if.try_on import TriedOn, try_on
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.web.day.bench import place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
-from caldarium.words.explain import explain_moment
+from caldarium.words.course import moment_name
+from caldarium.words.day import breaking_sentence, digits_sentence, outfit_sentence, wet_sentence
 from caldarium.words.outfit_table import comparison, reach_of
-from caldarium.words.sentences import (
-    breaking_sentence,
-    digits_sentence,
-    moment_name,
-    outfit_sentence,
-    wet_sentence,
-)
+from caldarium.words.steps_day import explain_moment
 from caldarium.words.units import Display
 
 router = APIRouter()

@@ -10,8 +10,9 @@ from caldarium.core.plan.changes import find_person
 from caldarium.drawings.story import story_curve
 from caldarium.web.day.bench import place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
-from caldarium.words.explain import explain_story
-from caldarium.words.sentences import moment_name, story_sentence, told_by_story
+from caldarium.words.course import moment_name
+from caldarium.words.day import story_sentence, told_by_story
+from caldarium.words.steps_day import explain_story
 
 router = APIRouter()
 

@@ -21,13 +21,13 @@ from caldarium.store.courses import Courses
 from caldarium.web.fields import Field, read, written
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
+from caldarium.words.course import course_sentence
 from caldarium.words.lists import (
     lists_sentence,
     party_travel_sentence,
     swap_sentence,
     travel_sentence,
 )
-from caldarium.words.sentences import course_sentence
 from caldarium.words.units import Display
 
 router = APIRouter()

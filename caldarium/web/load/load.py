@@ -28,6 +28,7 @@ from caldarium.web.load.load_edit import (
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.plan.person_fields import LOAD, texts_of
+from caldarium.words.course import course_sentence
 from caldarium.words.load import (
     dry_sentence,
     group_sentence,
@@ -38,7 +39,6 @@ from caldarium.words.load import (
     provisions_sentence,
     split_sentence,
 )
-from caldarium.words.sentences import course_sentence
 from caldarium.words.steps_load import explain_load, explain_provisions, explain_split
 
 router = APIRouter()

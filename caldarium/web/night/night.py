@@ -11,8 +11,8 @@ from caldarium.core.assess import Assessment
 from caldarium.core.plan.changes import find_person, with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bedding
-from caldarium.core.stock.issue import Loan, loan_beds, uncovered
 from caldarium.core.what_if.bed_changes import choices, ranked
+from caldarium.core.what_if.loans import Loan, loan_beds, uncovered
 from caldarium.core.worst import beds_coldest_first, coldest_bed
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
@@ -20,8 +20,9 @@ from caldarium.web.day.bench_edit import words_of
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.words.bed_checks import bed_queries, freeze_guard
-from caldarium.words.explain import explain_changes, explain_night
-from caldarium.words.sentences import bed_sentence, course_sentence, night_hours_sentence
+from caldarium.words.course import course_sentence
+from caldarium.words.night import bed_sentence, night_hours_sentence
+from caldarium.words.steps_night import explain_changes, explain_night
 
 router = APIRouter()
 SHOWN_CHANGES = 12

@@ -24,14 +24,9 @@ from caldarium.web.night.shelter_facts import (
     take_facts,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
-from caldarium.words.explain import explain_shelter
-from caldarium.words.sentences import (
-    course_sentence,
-    damp_sentence,
-    shelter_sentence,
-    snow_sentence,
-    windbreak_sentence,
-)
+from caldarium.words.course import course_sentence
+from caldarium.words.night import damp_sentence, shelter_sentence, snow_sentence, windbreak_sentence
+from caldarium.words.steps_night import explain_shelter
 
 router = APIRouter()
 CAMP_TICKS = {

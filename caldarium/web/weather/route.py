@@ -29,19 +29,14 @@ from caldarium.web.weather.route_edit import (
     leg_rows,
 )
 from caldarium.words.cautions import cautions
-from caldarium.words.sentences import (
-    caution_sentence,
-    course_sentence,
-    moment_name,
-    number,
-    source_sentences,
-)
+from caldarium.words.course import course_sentence, moment_name, number
 from caldarium.words.steps_weather import (
     explain_caution,
     explain_chances,
     explain_hour,
     explain_legs,
 )
+from caldarium.words.weather import caution_sentence, source_sentences
 
 router = APIRouter()
 

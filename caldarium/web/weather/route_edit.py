@@ -11,13 +11,13 @@ from caldarium.core.physics.effort import TERRAIN
 from caldarium.core.plan.changes import add_leg, find_leg, remove_leg, set_leg, start_leg, with_day
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Anchor
-from caldarium.core.plan.legs import STILL, Stage, climb_and_fall, stages, walking_hours
-from caldarium.core.plan.route import Leg, LegKind
+from caldarium.core.plan.legs import Stage, climb_and_fall, stages, walking_hours
+from caldarium.core.plan.route import STILL, Leg, LegKind
 from caldarium.store.courses import Courses
 from caldarium.web.day.bench_edit import Change, words_of
 from caldarium.web.fields import Entry, Field, changed, read, written
-from caldarium.words.sentences import leg_sentence
 from caldarium.words.units import Display, clock_text, parse_quantity
+from caldarium.words.weather import leg_sentence
 
 KINDS: tuple[str, ...] = get_args(LegKind)
 ANCHORS: tuple[str, ...] = get_args(Anchor)

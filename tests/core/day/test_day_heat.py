@@ -7,7 +7,7 @@ from caldarium.core.assess import assess
 from caldarium.core.day.day_heat import DEBT_LIMIT, day_story
 from caldarium.core.plan.changes import find_person, set_leg
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.sentences import story_sentence, told_by_story
+from caldarium.words.day import story_sentence, told_by_story
 from caldarium.words.units import Display
 
 

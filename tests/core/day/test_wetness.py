@@ -12,7 +12,7 @@ from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.plan.changes import find_leg, set_leg, with_day, with_person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import wardrobes
-from caldarium.words.sentences import wet_sentence
+from caldarium.words.day import wet_sentence
 from caldarium.words.units import Display
 
 GARMENTS = load_catalogue().garments

@@ -23,12 +23,7 @@ from caldarium.core.night.shelter_faults import STAND_FREE_TO, kit_room, width_m
 from caldarium.core.plan.changes import carry_part, pitch, with_day
 from caldarium.core.plan.course import SleepRule
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.sentences import (
-    damp_sentence,
-    shelter_sentence,
-    snow_sentence,
-    windbreak_sentence,
-)
+from caldarium.words.night import damp_sentence, shelter_sentence, snow_sentence, windbreak_sentence
 from caldarium.words.units import Display
 
 SHELTERS = load_catalogue().shelters

@@ -11,17 +11,17 @@ from hypothesis import strategies as st
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.night import bedding
-from caldarium.core.night.nights import WAKING_DEBT, lay_beds, through_nights
+from caldarium.core.night.nights import WAKING_DEBT, lay_beds, lowest_temperatures, through_nights
 from caldarium.core.physics import bed
 from caldarium.core.plan.changes import add_piece, with_day, with_person
 from caldarium.core.plan.kit import Pad
 from caldarium.core.plan.wardrobe import wardrobes
 from caldarium.core.reassess import reassess
 from caldarium.core.timeline.moments import build_timeline
-from caldarium.core.what_if.bed_changes import choices, lowest_temperatures, ranked
+from caldarium.core.what_if.bed_changes import choices, ranked
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.words.bed_checks import bed_queries, freeze_guard
-from caldarium.words.sentences import night_hours_sentence
+from caldarium.words.night import night_hours_sentence
 from caldarium.words.units import Display
 
 SHELVES = load_catalogue()

@@ -13,7 +13,7 @@ from caldarium.core.physics.quantities import CLO
 from caldarium.core.physics.wind import frostbite_minutes, frostbite_time
 from caldarium.core.plan.changes import add_piece, overrule, remove_piece, with_person
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.sentences import digits_sentence
+from caldarium.words.day import digits_sentence
 
 GARMENTS = load_catalogue().garments
 HALT = "3.north-top.halt"

@@ -7,8 +7,9 @@ from caldarium.core.assess import assess
 from caldarium.core.plan.changes import find_person
 from caldarium.core.plan.kit import Bag, Cover, Garment, Item, Pad, Shelter
 from caldarium.core.stock.inventory import Stored, as_kit, queries, told, with_defaults
-from caldarium.core.stock.issue import fits, give, kit_id, lent, loan_beds, uncovered
+from caldarium.core.stock.issue import give, kit_id, lent
 from caldarium.core.stock.kinds import KINDS, WARM
+from caldarium.core.what_if.loans import fits, loan_beds, uncovered
 from caldarium.demo import demo_store
 from caldarium.words.units import Display
 

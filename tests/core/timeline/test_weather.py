@@ -16,7 +16,6 @@ from caldarium.core.timeline.weather import TYPED, Weather, forecast_error
 from caldarium.core.what_if.compare import TYPED_ONLY, compare, gap_chances, ruled_by
 from caldarium.core.worst import worst_by_kind, worst_by_moment
 from caldarium.words.cautions import cautions
-from caldarium.words.sentences import source_sentences
 from caldarium.words.steps_weather import (
     explain_caution,
     explain_chances,
@@ -25,6 +24,7 @@ from caldarium.words.steps_weather import (
     explain_way,
 )
 from caldarium.words.units import Display, parse_clock
+from caldarium.words.weather import source_sentences
 
 DISPLAY = Display()
 

@@ -33,8 +33,8 @@ from caldarium.core.what_if.cures import (
     shared_cures,
 )
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.explain import explain_breaking, explain_cures
-from caldarium.words.sentences import breaking_sentence, cure_sentence, dial_sentence
+from caldarium.words.day import breaking_sentence, cure_sentence, dial_sentence
+from caldarium.words.steps_day import explain_breaking, explain_cures
 from caldarium.words.units import Display
 
 DISPLAY = Display()

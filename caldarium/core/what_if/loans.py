@@ -1,0 +1,108 @@
+"""Beds that are too cold, and pieces of the store that would cure them."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from caldarium.core.night.bedding import GIRTH, shoulders_cm
+from caldarium.core.night.nights import Night, lowest_temperatures
+from caldarium.core.plan.changes import add_piece, find_person
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import Bag, Pad
+from caldarium.core.stock.inventory import Kit, Stored, as_kit
+from caldarium.core.stock.issue import give, kit_id, lent
+from caldarium.core.timeline.moments import Timeline
+from caldarium.words.units import Display
+
+
+@dataclass(frozen=True)
+class Loan:
+    """A bed piece of the store that would cure a cold bed: for whom, what, and why in words."""
+
+    person: str
+    tag: str
+    words: str
+    course: Course
+
+
+def fits(person: Person, piece: Bag | Pad) -> bool:
+    """Whether a bag is long and wide enough, or a pad wide enough.
+
+    Source: common practice, no published source.
+    """
+    broad = shoulders_cm(person)
+    if isinstance(piece, Pad):
+        return piece.width_cm is None or piece.width_cm >= broad
+    long = piece.fits_to_m is None or person.height_m <= piece.fits_to_m
+    narrow = piece.shape == "bag" and piece.width_cm is not None
+    return long and not (narrow and (piece.width_cm or 0) < GIRTH * broad)
+
+
+def loan_beds(
+    course: Course, timeline: Timeline, worst: Mapping[str, Night], stored: Sequence[Stored],
+    catalogue: Mapping[str, Kit], display: Display,
+) -> list[Loan]:  # fmt: skip
+    """Bags and pads of the store matched to those whose beds are too cold, coldest first.
+
+    Each gets the one piece that fits and holds every night with the least mass; where none does,
+    the one that comes closest. Of pieces alike in every figure only the first is tried, and no
+    piece goes out more often than there are of it.
+
+    Args:
+        course: with beds.
+        timeline: of the course.
+        worst: each cold sleeper's worst night, by person.
+        stored: pieces of the store that can go.
+        catalogue: pieces that stored ones can be like.
+        display: units.
+
+    Returns:
+        Loans in order; the course of the last holds them all.
+
+    Source: core.nights with the piece in the bed; the match is judgement.
+    """
+    out = lent(course)
+    low = np.array([each.air for each in timeline.moments if each.kind == "night"])
+    loans: list[Loan] = []
+    now = course
+    for name, night in sorted(worst.items(), key=lambda each: each[1].margin):
+        person = find_person(now, name)
+        offers: list[tuple[Stored, Kit, Person]] = []
+        seen: list[Kit] = []
+        for piece in stored:
+            if piece.retired or piece.condition == "unfit" or out[kit_id(piece)] >= piece.count:
+                continue
+            kit = as_kit(piece, catalogue, kit_id(piece))
+            alike = kit.model_copy(update={"id": "", "name": ""})
+            if isinstance(kit, Bag | Pad) and fits(person, kit) and alike not in seen:
+                seen.append(alike)
+                offers.append((piece, kit, add_piece(person, kit)))
+        if not offers:
+            continue
+        variants = [variant for _, _, variant in offers]
+        margins = (low - lowest_temperatures(now, timeline, variants)).min(axis=1).tolist()
+        ranked = sorted(
+            zip(offers, margins, strict=True),
+            key=lambda each: (each[1] < 0, each[0][1].mass_g if each[1] >= 0 else -each[1]),
+        )
+        (piece, kit, _), margin = ranked[0]
+        if margin <= night.margin:
+            continue
+        now = give(now, name, piece, catalogue)
+        out[kit_id(piece)] += 1
+        spare = "to spare" if margin >= 0 else "still short"
+        words = (f"{person.name} gets {piece.name} ({piece.tag}, {display.mass(kit.mass_g)}): "
+                 f"{display.difference(abs(margin), 1)} {spare} on the worst night")  # fmt: skip
+        loans.append(Loan(name, piece.tag, words, now))
+    return loans
+
+
+def uncovered(nights: Mapping[str, Sequence[Night]]) -> dict[str, Night]:
+    """The worst night of everybody whose bed falls short. Source: the assessment."""
+    found: dict[str, Night] = {}
+    for person, listed in nights.items():
+        short = [night for night in listed if night.state == "gap"]
+        if short:
+            found[person] = min(short, key=lambda night: night.margin)
+    return found

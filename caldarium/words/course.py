@@ -1,0 +1,49 @@
+"""Verdicts in one sentence each, with the numbers that decide them."""
+
+import math
+from datetime import timedelta
+
+from caldarium.core.assess import Assessment
+from caldarium.core.plan.course import Course
+from caldarium.core.timeline.moments import Moment
+from caldarium.words.units import clock_text, signed
+
+
+def moment_name(course: Course, moment: Moment) -> str:
+    """A moment as people say it: weekday, clock time and kind. Source: none, wording."""
+    day = course.start + timedelta(days=moment.day)
+    return f"{day:%a} {clock_text(moment.start)}, {moment.kind}"
+
+
+def course_sentence(course: Course, result: Assessment) -> str:
+    """The course in one line: gaps, cold beds, overheating, unfit shelters, idle grams.
+
+    Source: figures of the assessment.
+    """
+    gaps = [m for person in result.people for m in person.moments if m.state == "gap"]
+    beds = [n for person in result.people for n in person.nights if n.state == "gap"]
+    hot = [m for person in result.people for m in person.moments if m.state == "hot"]
+    unfit = [n for n in result.shelters if not n.fit]
+    idle = sum(person.idle_grams for person in result.people)
+    cold = sum(bool(m.at_risk) for person in result.people for m in person.moments)
+    parts = [
+        _count(len(gaps), "gap") + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
+        _count(len(beds), "cold bed-night"),
+        _count(cold, "frostbite risk"),
+        _count(len(hot), "overheating moment"),
+        _count(len(unfit), "unfit shelter-night"),
+        f"{idle:,.0f} g idle",
+    ]
+    return ", ".join(parts) + f" for {len(course.people)} people at caution “{course.caution}”."
+
+
+def _count(number: int, word: str) -> str:
+    return f"{number or 'no'} {word}{'' if number == 1 else 's'}"
+
+
+def number(value: float, decimals: int = 2) -> str:
+    """A figure for a table; one that does not exist as a word.
+
+    Source: none, wording.
+    """
+    return signed(value, decimals) if math.isfinite(value) else "none"
