@@ -78,9 +78,16 @@ def required_insulation() -> None:
 
     def theirs() -> object:
         return ireq(
-            tdb=air, tr=air, vr=wind, rh=humidity, met=rate / 58.15, clo=np.full(COUNT, 2.0),
-            p=permeability, walk_sp=walking, round_output=False,
-        )  # fmt: skip
+            tdb=air,
+            tr=air,
+            vr=wind,
+            rh=humidity,
+            met=rate / 58.15,
+            clo=np.full(COUNT, 2.0),
+            p=permeability,
+            walk_sp=walking,
+            round_output=False,
+        )
 
     fast, slow = seconds(ours, 5), seconds(theirs, 3)
     reference = theirs()
@@ -88,8 +95,10 @@ def required_insulation() -> None:
         float(np.nanmax(np.abs(mine - getattr(reference, f"ireq_{name}"))))
         for mine, name in zip(ours(), ("min", "neutral"), strict=True)
     )
-    print(f"ISO 11079, {COUNT:,} conditions: {fast:.2f} s here, {slow:.2f} s in the library, "
-          f"ratio {slow / fast:.0f}; largest difference {largest:.5f} clo")  # fmt: skip
+    print(
+        f"ISO 11079, {COUNT:,} conditions: {fast:.2f} s here, {slow:.2f} s in the library, "
+        f"ratio {slow / fast:.0f}; largest difference {largest:.5f} clo"
+    )
 
 
 @contextmanager
@@ -102,10 +111,12 @@ def served() -> Iterator[httpx.Client]:
     with (
         tempfile.TemporaryDirectory() as room,
         httpx.Client(
-            base_url=f"http://127.0.0.1:{port}", cookies={"window": "wide"}, timeout=20,
+            base_url=f"http://127.0.0.1:{port}",
+            cookies={"window": "wide"},
+            timeout=20,
             follow_redirects=True,
         ) as client,
-    ):  # fmt: skip
+    ):
         words = ["demo", "--database", f"{room}/speed.sqlite", "--port", str(port)]
         server = subprocess.Popen([sys.executable, "-c", script, *words], stdout=subprocess.DEVNULL)
         try:
@@ -145,8 +156,9 @@ def edits() -> None:
         print(f"a piece on or off: {answered(client, address, forms)}")
         forms = [here | {"leg.stone-field.start_h": f"8:{10 + turn}", "zoom": ""} for turn in turns]
         print(f"an edit of one leg: {answered(client, '/courses/1/route/edit', forms)}")
-        forms = [{"person": "mirel", "night": "2", "hot_bottle_l": f"{turn % 9 / 4}"}
-                 for turn in turns]  # fmt: skip
+        forms = [
+            {"person": "mirel", "night": "2", "hot_bottle_l": f"{turn % 9 / 4}"} for turn in turns
+        ]
         print(f"an edit of one bed: {answered(client, '/courses/1/night', forms)}")
 
 
@@ -195,9 +207,13 @@ def nights() -> None:
         night_results(lay_beds(course, course.people, timeline, wardrobes(course.people)), areas)
         for person in course.people:
             listed = choices(
-                person, shelves.bags.values(), list(shelves.pads.values()),
-                shelves.liners.values(), shelves.covers.values(), shelves.garments.values(),
-            )  # fmt: skip
+                person,
+                shelves.bags.values(),
+                list(shelves.pads.values()),
+                shelves.liners.values(),
+                shelves.covers.values(),
+                shelves.garments.values(),
+            )
             ranked(course, timeline, person, 0, listed)
 
     print(f"10 people, 4 nights, hour by hour with ranked changes: {seconds(whole, 5):.2f} s")
@@ -244,8 +260,10 @@ def first_page() -> None:
             finally:
                 server.terminate()
                 server.wait()
-    print(f"start to first page: {spent[0]:.2f} s with a new database, {median(spent[1:]):.2f} s "
-          "with one that is there")  # fmt: skip
+    print(
+        f"start to first page: {spent[0]:.2f} s with a new database, {median(spent[1:]):.2f} s "
+        "with one that is there"
+    )
 
 
 def weather_and_ways() -> None:
@@ -271,8 +289,10 @@ def weather_and_ways() -> None:
         parts(track, [cut.at for cut in proposed_cuts(track, 5)])
 
     ours, theirs = seconds(read, 3), seconds(lambda: gpxpy.parse(way), 1)
-    print(f"a way of {COUNT:,} points read, smoothed and cut: {ours:.2f} s, "
-          f"{ours / theirs:.2f} times gpxpy's reading alone")  # fmt: skip
+    print(
+        f"a way of {COUNT:,} points read, smoothed and cut: {ours:.2f} s, "
+        f"{ours / theirs:.2f} times gpxpy's reading alone"
+    )
 
 
 def store_and_load() -> None:

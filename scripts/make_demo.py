@@ -96,10 +96,12 @@ def demo_course() -> Course:
     shelters = tuple(
         catalogue.shelters[kind].altered(id=name)
         for name, kind in (
-            ("tunnel-east", "tunnel-3"), ("tunnel-west", "tunnel-3"), ("light-two", "ridge-2"),
+            ("tunnel-east", "tunnel-3"),
+            ("tunnel-west", "tunnel-3"),
+            ("light-two", "ridge-2"),
             ("dome", "dome-2"),
         )
-    )  # fmt: skip
+    )
     return Course(
         name="Skarn fell, autumn course",
         place=Place(name="Skarn fell plateau", latitude=67.9, longitude=20.5, utc_offset_h=2),
@@ -117,19 +119,33 @@ def _day(title, high, low, wind, rain, rain_from, rain_hours, humidity, legs, ca
     return Day(
         title=title,
         conditions=Conditions(
-            high_c=high, low_c=low, wind_ms=wind, precipitation_mm=rain, rain_from_h=rain_from,
-            rain_hours=rain_hours, humidity_pct=humidity,
+            high_c=high,
+            low_c=low,
+            wind_ms=wind,
+            precipitation_mm=rain,
+            rain_from_h=rain_from,
+            rain_hours=rain_hours,
+            humidity_pct=humidity,
         ),
         legs=tuple(_leg(*row) for row in legs),
         camp=Camp(exposure=camp[0], ground=camp[1], anchors=camp[2]) if camp else None,
-    )  # fmt: skip
+    )
 
 
 def _leg(name, kind, distance, to, hours, exposure, more) -> Leg:
-    return Leg(**{
-        "id": name, "kind": kind, "title": name.replace("-", " "), "distance_km": distance,
-        "to_altitude_m": to, "hours": hours, "exposure": exposure, "terrain": "light brush",
-    } | more)  # fmt: skip
+    return Leg(
+        **{
+            "id": name,
+            "kind": kind,
+            "title": name.replace("-", " "),
+            "distance_km": distance,
+            "to_altitude_m": to,
+            "hours": hours,
+            "exposure": exposure,
+            "terrain": "light brush",
+        }
+        | more
+    )
 
 
 def _person(number, name, instructor, mass, height, index, without, added, shelter) -> Person:
@@ -148,9 +164,15 @@ def _person(number, name, instructor, mass, height, index, without, added, shelt
         spare = Item(id="spare-layers", name="spare cotton set", mass_g=640, purpose="comfort")
         kit["items"] += (spare,)
     return Person(
-        id=name.split()[0].lower(), name=name, instructor=instructor, body_mass_kg=mass,
-        height_m=height, sleeper_index=index, shelter=shelter, **kit,
-    )  # fmt: skip
+        id=name.split()[0].lower(),
+        name=name,
+        instructor=instructor,
+        body_mass_kg=mass,
+        height_m=height,
+        sleeper_index=index,
+        shelter=shelter,
+        **kit,
+    )
 
 
 # kind of the store, section of the catalogue, how many of each, whose, tag
@@ -193,14 +215,25 @@ def demo_store() -> tuple[Stored, ...]:
             own = "quilt" if kind == "bag" and piece.shape == "quilt" else kind
             label = {"label": piece.label, "label_c": piece.label_c} if kind == "bag" else {}
             pad = {"r_value": piece.r_value} if kind == "pad" else {}
-            found.append(Stored(
-                tag=f"{letter}-{number:02d}", name=piece.name, kind=own, owner=owner, count=count,
-                mass_g=piece.mass_g, like=name, cost=getattr(piece, "cost", None),
-                checked=date(2026, 8, 1 + number % 28), **label, **pad,
-            ))  # fmt: skip
+            found.append(
+                Stored(
+                    tag=f"{letter}-{number:02d}",
+                    name=piece.name,
+                    kind=own,
+                    owner=owner,
+                    count=count,
+                    mass_g=piece.mass_g,
+                    like=name,
+                    cost=getattr(piece, "cost", None),
+                    checked=date(2026, 8, 1 + number % 28),
+                    **label,
+                    **pad,
+                )
+            )
     for tag, name, kind, mass, count, owner, more in OTHER:
-        found.append(Stored(tag=tag, name=name, kind=kind, mass_g=mass, count=count, owner=owner,
-                            **more))  # fmt: skip
+        found.append(
+            Stored(tag=tag, name=name, kind=kind, mass_g=mass, count=count, owner=owner, **more)
+        )
     return tuple(with_defaults(piece) for piece in found)
 
 

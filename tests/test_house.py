@@ -39,8 +39,16 @@ def test_every_public_function_of_the_core_cites_its_source(name: str) -> None:
 
 def test_method_names_what_the_code_uses() -> None:
     method = (ROOT / "docs" / "method.md").read_text("utf-8")
-    for words in ("ISO 11079", "Pandolf", "Santee", "Parton & Logan", "DuBois", "IAPWS",
-                  "common practice, no published source", "calibrated judgement"):  # fmt: skip
+    for words in (
+        "ISO 11079",
+        "Pandolf",
+        "Santee",
+        "Parton & Logan",
+        "DuBois",
+        "IAPWS",
+        "common practice, no published source",
+        "calibrated judgement",
+    ):
         assert words in method
 
 
@@ -68,8 +76,10 @@ def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> No
             for night in found.nights:
                 assert all(step.source for step in explain_night(night, display))
             needs = day_needs(demo, demo_result.timeline, person, found.moments, found.nights)
-            for steps in (explain_load(demo, person, found.load, display),
-                          explain_provisions(demo, needs, display)):  # fmt: skip
+            for steps in (
+                explain_load(demo, person, found.load, display),
+                explain_provisions(demo, needs, display),
+            ):
                 assert all(step.value and step.formula and step.source for step in steps)
         split = split_of(demo, [each.load for each in demo_result.people], FAIRNESS[0])
         assert all(step.source for step in explain_split(demo, split, display))
@@ -100,8 +110,10 @@ def test_sentences_hold_their_numbers(demo: Course, demo_result) -> None:
 
 def test_caution_is_always_said(demo: Course) -> None:
     for level, words in (
-        ("as forecast", "nothing added"), ("cautious", "−2.5 K"), ("expedition", "−5.0 K")
-    ):  # fmt: skip
+        ("as forecast", "nothing added"),
+        ("cautious", "−2.5 K"),
+        ("expedition", "−5.0 K"),
+    ):
         assert words in caution_sentence(demo.altered(caution=level), Display())
 
 

@@ -31,9 +31,15 @@ class Catalogue:
     def everything(self) -> dict[str, Kit]:
         """Pieces of every kind by id, for stored pieces that are like one of them."""
         return {
-            **self.garments, **self.bags, **self.pads, **self.liners, **self.covers,
-            **self.hammocks, **self.shelters, **self.items,
-        }  # fmt: skip
+            **self.garments,
+            **self.bags,
+            **self.pads,
+            **self.liners,
+            **self.covers,
+            **self.hammocks,
+            **self.shelters,
+            **self.items,
+        }
 
     def kit(self, name: str) -> dict[str, Any]:
         """Fields of a Person for one of the ready sets."""

@@ -112,10 +112,12 @@ def judge(
     worse = _worse_without(dressed)
     idle = ~certain & ~_closing(dress, dressed, doubted, worse)
     nights = night_results(beds, areas)
-    grams = np.array([
-        [piece.mass_g for piece in row] + [0.0] * (dress.places - len(row))
-        for row in dress.garments
-    ]).reshape(len(people), dress.places)  # fmt: skip
+    grams = np.array(
+        [
+            [piece.mass_g for piece in row] + [0.0] * (dress.places - len(row))
+            for row in dress.garments
+        ]
+    ).reshape(len(people), dress.places)
     worn_g = np.matmul(dressed.worn, grams[..., None])[..., 0]
     loads = party_loads(course, people, timeline, worn_g, awake)
     found: list[PersonResult] = []
@@ -136,9 +138,13 @@ def judge(
 
 
 def _meet(
-    course: Course, people: tuple[Person, ...], areas: Array, timeline: Timeline,
-    awake: tuple[Moment, ...], beds: Beds,
-) -> Air:  # fmt: skip
+    course: Course,
+    people: tuple[Person, ...],
+    areas: Array,
+    timeline: Timeline,
+    awake: tuple[Moment, ...],
+    beds: Beds,
+) -> Air:
     """What people meet and make at each waking moment."""
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
     quiet = np.array(kinds) * quiet_heat(course.allowances, _hours_walked(awake))

@@ -50,9 +50,10 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
     }
     moved = _changed_shelters(course, before.course)
     altered = {
-        person.id for person in course.people
+        person.id
+        for person in course.people
         if person.id not in known or known[person.id][0] != person
-    } | (known.keys() - {person.id for person in course.people})  # fmt: skip
+    } | (known.keys() - {person.id for person in course.people})
     altered |= _carriers(course, moved) | _carriers(before.course, moved)
     names = {person.id for person in course.people}
     if course.group and names != known.keys():

@@ -64,9 +64,11 @@ def coldest_bed(result: Assessment, person: str = "") -> tuple[str, int]:
 def beds_coldest_first(result: Assessment, day: int) -> list[tuple[str, Night]]:
     """Everybody's bed on the night of one day. Source: figures of the assessment."""
     beds = [
-        (found.person, night) for found in result.people for night in found.nights
+        (found.person, night)
+        for found in result.people
+        for night in found.nights
         if night.day == day
-    ]  # fmt: skip
+    ]
     return sorted(beds, key=lambda pair: _margin(pair[1]))
 
 

@@ -49,15 +49,19 @@ def bed_cut(person: Person, night: Night, display: Display) -> Svg:
     ground = display.temperature(night.ground_temperature)
     parts += [
         rect(LEFT, y, COLUMN, HEIGHT - y, "ground-earth"),
-        text(LEFT + COLUMN + 8, max(HEIGHT - 3, last_label + 12),
-             f"{_ground(night.ground)} {ground}", "bed-name"),
+        text(
+            LEFT + COLUMN + 8,
+            max(HEIGHT - 3, last_label + 12),
+            f"{_ground(night.ground)} {ground}",
+            "bed-name",
+        ),
         *_arrow(LEFT + 34, middle - 4, 16, night.watts_up),
         *_arrow(LEFT + 84, middle + 4, HEIGHT - 6, night.watts_down),
         text(WIDTH - 4, 92, f"{night.watts_up:.0f} W up", "watts", "end"),
         text(WIDTH - 4, 128, f"{night.watts_made:.0f} W made", "watts made", "end"),
         text(WIDTH - 4, 164, f"{night.watts_down:.0f} W down", "watts", "end"),
         line(LEFT, 44, LEFT + COLUMN, 44, "axis-line"),
-    ]  # fmt: skip
+    ]
     label = (
         f"Bed of {person.name}: {night.watts_up:.0f} watts leave upward and "
         f"{night.watts_down:.0f} downward, {night.watts_made:.0f} are made."
@@ -87,7 +91,5 @@ def _arrow(x: float, start: float, end: float, watts: float) -> list[Svg]:
     thick = min(max(watts / 5, 1.5), 14)
     tip = -8 if end < start else 8
     head = [(x - thick / 2 - 4, end - tip), (x + thick / 2 + 4, end - tip), (x, end)]
-    shaft = element(
-        "line", x1=x, y1=start, x2=x, y2=end - tip, class_="heat", stroke_width=thick
-    )  # fmt: skip
+    shaft = element("line", x1=x, y1=start, x2=x, y2=end - tip, class_="heat", stroke_width=thick)
     return [shaft, path(head, "heat-head", closed=True)]

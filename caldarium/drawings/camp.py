@@ -11,6 +11,7 @@ from caldarium.core.plan.kit import Shelter
 from caldarium.core.plan.route import Camp
 from caldarium.drawings.shelter import USUAL_LENGTH
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.night import fault_words
 from caldarium.words.units import Display
 
 WIDTH, LEFT, TOP, ROW_GAP = 940.0, 76.0, 64.0, 62.0
@@ -21,9 +22,12 @@ WITHOUT = "under the sky"
 
 
 def camp_plan(
-    camp: Camp, tents: Sequence[tuple[Shelter, ShelterNight, list[Person]]],
-    outside: Sequence[Person], beds: Mapping[str, Night], display: Display,
-) -> Svg:  # fmt: skip
+    camp: Camp,
+    tents: Sequence[tuple[Shelter, ShelterNight, list[Person]]],
+    outside: Sequence[Person],
+    beds: Mapping[str, Night],
+    display: Display,
+) -> Svg:
     """Every shelter of a camp with its sleepers by how warm they lie, and the wind on it.
 
     The wind comes from the long side where shelters are not turned into it.
@@ -67,9 +71,14 @@ def _size(shelter: Shelter) -> tuple[float, float]:
 
 
 def _tent(
-    shelter: Shelter, night: ShelterNight, sleepers: list[Person], beds: Mapping[str, Night],
-    camp: Camp, place: tuple[float, float, float, float], display: Display,
-) -> Svg:  # fmt: skip
+    shelter: Shelter,
+    night: ShelterNight,
+    sleepers: list[Person],
+    beds: Mapping[str, Night],
+    camp: Camp,
+    place: tuple[float, float, float, float],
+    display: Display,
+) -> Svg:
     """One shelter at a place: left, top, length and width [px]."""
     x, y, length, width = place
     metre = width / _size(shelter)[1]
@@ -83,7 +92,7 @@ def _tent(
             length,
             width,
             f"floor{strong}",
-            title("; ".join([shelter.name, *night.faults])),
+            title("; ".join([shelter.name, *(fault_words(each) for each in night.faults)])),
             rx=5.0,
         ),
         text(x, y - 21, shelter.id, "tent-name"),
@@ -118,8 +127,9 @@ def _sleeper(
         rect(x, y + 1.5, length, width - 3, f"cell {state}", title(words), rx=7.0),
         text(x + 7, y + width / 2 + 4, person.name.split()[0], "who"),
         text(x + length - 7, y + width / 2 + 4, margin, "who", "end"),
-        class_="sleeper", data_person=person.id,
-    )  # fmt: skip
+        class_="sleeper",
+        data_person=person.id,
+    )
 
 
 def _wind(camp: Camp, gust: float, height: float, display: Display) -> list[Svg]:
@@ -129,11 +139,14 @@ def _wind(camp: Camp, gust: float, height: float, display: Display) -> list[Svg]
         middle = height / 2 - 10
         return [
             line(6, middle, 6 + reach, middle, "gust"),
-            path([(16 + reach, middle), (6 + reach, middle - 6), (6 + reach, middle + 6)],
-                 "gust-head", closed=True),
+            path(
+                [(16 + reach, middle), (6 + reach, middle - 6), (6 + reach, middle + 6)],
+                "gust-head",
+                closed=True,
+            ),
             text(6, middle - 12, "gusts", "axis"),
             text(6, middle + 20, display.wind(gust), "axis"),
-        ]  # fmt: skip
+        ]
     return [
         line(24, 22, 24, 22 + reach, "gust"),
         path([(24, 32 + reach), (18, 22 + reach), (30, 22 + reach)], "gust-head", closed=True),

@@ -26,13 +26,20 @@ def heat_strip(story: DayStory, moments: list[Moment], here: str) -> Svg:
         words = f"{clock_text(moment.start)} {moment.kind}: {told.state}, {told.stored:+.0f} W h/m²"
         chosen = " here" if moment.id == here else ""
         parts.append(
-            rect(x(moment.start) + 0.5, 2, x(moment.end) - x(moment.start) - 1, CELLS - 2,
-                 f"cell {told.state}{chosen}", title(words), rx=2.0)
-        )  # fmt: skip
+            rect(
+                x(moment.start) + 0.5,
+                2,
+                x(moment.end) - x(moment.start) - 1,
+                CELLS - 2,
+                f"cell {told.state}{chosen}",
+                title(words),
+                rx=2.0,
+            )
+        )
     parts += [
         *axis.marks(),
         path([(LEFT, y(0)), *axis.curve(story)], "body-heat"),
-    ]  # fmt: skip
+    ]
     for hour in range(int(begin) + 1, int(end) + 1, 3):
         parts.append(text(x(hour), BOTTOM + 12, clock_text(hour), "axis", "middle"))
     label = (

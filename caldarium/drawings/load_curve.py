@@ -49,21 +49,36 @@ def load_curve(
         if max(share) > 0.005:
             outline = [(x(hour), y(each)) for hour, each in _steps(load.hour, roof, last)]
             under = [(x(hour), y(each)) for hour, each in _steps(load.hour, floor, last)]
-            words = title(f"{purpose}: {display.load(share[0])} at first, "
-                          f"{display.load(share[-1])} at the end")  # fmt: skip
-            parts.append(element("g", words, path([*outline, *reversed(under)],
-                                                  f"purpose for-{purpose.split()[0]}",
-                                                  closed=True)))  # fmt: skip
+            words = title(
+                f"{purpose}: {display.load(share[0])} at first, "
+                f"{display.load(share[-1])} at the end"
+            )
+            parts.append(
+                element(
+                    "g",
+                    words,
+                    path(
+                        [*outline, *reversed(under)],
+                        f"purpose for-{purpose.split()[0]}",
+                        closed=True,
+                    ),
+                )
+            )
             row = TOP + 18 * len(legend)
-            legend.append(element(
-                "g", rect(RIGHT + 12, row, 11, 11, f"purpose for-{purpose.split()[0]}"),
-                text(RIGHT + 28, row + 10, purpose, "axis")))  # fmt: skip
+            legend.append(
+                element(
+                    "g",
+                    rect(RIGHT + 12, row, 11, 11, f"purpose for-{purpose.split()[0]}"),
+                    text(RIGHT + 28, row + 10, purpose, "axis"),
+                )
+            )
         floor = roof
     parts += legend
     for name, value in (("budget", load.budget), ("limit", load.limit)):
         parts.append(line(LEFT, y(value), RIGHT, y(value), f"budget-line {name}"))
-        parts.append(text(RIGHT - 4, y(value) - 3, f"{name} {display.load(value)}", "axis strong",
-                          "end"))  # fmt: skip
+        parts.append(
+            text(RIGHT - 4, y(value) - 3, f"{name} {display.load(value)}", "axis strong", "end")
+        )
     for day in range(len(course.days)):
         at = x(24.0 * day)
         parts.append(line(at, TOP, at, BOTTOM, "day-line"))
@@ -73,8 +88,10 @@ def load_curve(
         kilograms = most * share * 0.94
         parts.append(text(LEFT - 6, y(kilograms) + 4, f"{kilograms / scale:.0f}", "axis", "end"))
     parts.append(text(4, TOP + 4, "lb" if display.customary else "kg", "axis"))
-    label = (f"{person.name}'s load by hour, {display.load(totals[0])} at first and "
-             f"{display.load(totals[-1])} at the end, with budget and limit.")  # fmt: skip
+    label = (
+        f"{person.name}'s load by hour, {display.load(totals[0])} at first and "
+        f"{display.load(totals[-1])} at the end, with budget and limit."
+    )
     return drawing(WIDTH, HEIGHT, label, *parts, class_="cut load-curve")
 
 
@@ -105,9 +122,15 @@ FINEST_CHIP_G = 12.0
 
 
 def party_shelf(
-    people: Sequence[tuple[Person, Load]], chosen: str, display: Display, address: str, *,
-    worn: bool, apart: bool, shared: Mapping[str, Sequence[Chip]] | None = None,
-) -> Svg:  # fmt: skip
+    people: Sequence[tuple[Person, Load]],
+    chosen: str,
+    display: Display,
+    address: str,
+    *,
+    worn: bool,
+    apart: bool,
+    shared: Mapping[str, Sequence[Chip]] | None = None,
+) -> Svg:
     """Everybody's heaviest hour side by side, against budget and limit as shares of body mass, and
     the shared pieces on each back; those under "" are split evenly."""
     width, row, left, right = 420.0, 40.0 if shared else 21.0, 92.0, 330.0
@@ -116,7 +139,7 @@ def party_shelf(
     chip_g = max(
         FINEST_CHIP_G,
         *(sum(c.grams for c in chips) / (room - 9 * len(chips)) for chips in shared.values()),
-    )  # fmt: skip
+    )
     shares = [(person, max(load.totals(worn=worn, apart=apart)), load) for person, load in people]
     most = max(1.0, *(max(total, load.budget) / load.limit for _, total, load in shares)) * 1.08
     parts: list[Svg] = []
@@ -129,32 +152,59 @@ def party_shelf(
         body = f"{total / load.body_mass:.0%}"
         words = title(f"{person.name}: {display.load(total)}, {body} of body mass")
         inside = [
-            words, rect(left, y, total * scale, 15, f"back {MARKS[standing]}"),
-            line(left + load.budget * scale, y - 2, left + load.budget * scale, y + 17,
-                 "budget-line budget"),
-            line(left + load.limit * scale, y - 2, left + load.limit * scale, y + 17,
-                 "budget-line limit"),
-            text(left - 6, y + 11, person.name.split()[0],
-                 "who chosen" if person.id == chosen else "who", "end"),
+            words,
+            rect(left, y, total * scale, 15, f"back {MARKS[standing]}"),
+            line(
+                left + load.budget * scale,
+                y - 2,
+                left + load.budget * scale,
+                y + 17,
+                "budget-line budget",
+            ),
+            line(
+                left + load.limit * scale,
+                y - 2,
+                left + load.limit * scale,
+                y + 17,
+                "budget-line limit",
+            ),
+            text(
+                left - 6,
+                y + 11,
+                person.name.split()[0],
+                "who chosen" if person.id == chosen else "who",
+                "end",
+            ),
             text(right + 6, y + 11, f"{display.load(total)}, {body}", "axis"),
-        ]  # fmt: skip
+        ]
         if standing != "within budget":
             inside.append(text(left + 5, y + 11, standing, "word"))
-        parts.append(element(
-            "g",
-            rect(0, y - 3, width, row, "onto"),
-            element("a", *inside, href=f"{address}&person={person.id}", class_="back-row",
-                    aria_label=f"{person.name}, {body}"),
-            *_chips(shared.get(person.id, ()), left, y + 17, chip_g, display),
-            data_back=person.id,
-        ))  # fmt: skip
+        parts.append(
+            element(
+                "g",
+                rect(0, y - 3, width, row, "onto"),
+                element(
+                    "a",
+                    *inside,
+                    href=f"{address}&person={person.id}",
+                    class_="back-row",
+                    aria_label=f"{person.name}, {body}",
+                ),
+                *_chips(shared.get(person.id, ()), left, y + 17, chip_g, display),
+                data_back=person.id,
+            )
+        )
     below = 22 + row * len(people)
     if "" in shared:
-        parts.append(element(
-            "g", rect(0, below - 3, width, row, "onto"),
-            text(left - 6, below + 12, "all evenly", "who", "end"),
-            *_chips(shared[""], left, below, chip_g, display), data_back="",
-        ))  # fmt: skip
+        parts.append(
+            element(
+                "g",
+                rect(0, below - 3, width, row, "onto"),
+                text(left - 6, below + 12, "all evenly", "who", "end"),
+                *_chips(shared[""], left, below, chip_g, display),
+                data_back="",
+            )
+        )
         below += row
     parts.append(text(left, 12, "heaviest hour, against budget and limit", "axis"))
     label = "Everybody's heaviest hour beside their budget and limit."

@@ -36,9 +36,14 @@ def night_curve(night: Night, display: Display) -> Svg:
         )
         parts += [
             line(LEFT, level, RIGHT, level, "limit"),
-            text(RIGHT - 3, level - 4, f"this bed is good to {display.temperature(own)}", "axis",
-                 "end"),
-        ]  # fmt: skip
+            text(
+                RIGHT - 3,
+                level - 4,
+                f"this bed is good to {display.temperature(own)}",
+                "axis",
+                "end",
+            ),
+        ]
     parts.append(path(air, "night-air"))
     for value in (max(night.air), min(night.air)):
         parts.append(text(LEFT - 6, y(value) + 4, display.temperature(value), "axis", "end"))
@@ -62,9 +67,7 @@ def night_curve(night: Night, display: Display) -> Svg:
     return drawing(WIDTH, base + 18, label, *parts, class_="cut night")
 
 
-def bed_shelf(
-    beds: list[tuple[Person, Night]], chosen: str, display: Display, address: str
-) -> Svg:  # fmt: skip
+def bed_shelf(beds: list[tuple[Person, Night]], chosen: str, display: Display, address: str) -> Svg:
     """All beds of one night side by side on one scale, the coldest first, each a link."""
     parts: list[Svg] = []
     middle = MIDDLE
@@ -76,9 +79,7 @@ def bed_shelf(
         if person.id == chosen:
             inside.append(rect(x - 3, 2, COLUMN - 6, SHELF_HEIGHT - 4, "here", rx=3.0))
         up = middle - 9
-        for value, kind in (
-            (night.clothes_resistance, "clothes"), (night.bag_resistance, "bag")
-        ):  # fmt: skip
+        for value, kind in ((night.clothes_resistance, "clothes"), (night.bag_resistance, "bag")):
             height = max(value, 0.0) * scale
             up -= height
             inside.append(rect(x + 8, up, COLUMN - 28, height, f"bed {kind}"))
@@ -93,9 +94,15 @@ def bed_shelf(
             text(x + 8, SHELF_HEIGHT - 6, margin, "axis"),
         ]
         parts.append(
-            element("a", *inside, href=f"{address}&person={person.id}", class_="shelf-bed",
-                    aria_label=f"{person.name}: {night.state}, margin {margin}")
-        )  # fmt: skip
+            element(
+                "a",
+                *inside,
+                href=f"{address}&person={person.id}",
+                class_="shelf-bed",
+                aria_label=f"{person.name}: {night.state}, margin {margin}",
+            )
+        )
     label = f"Beds of {len(beds)} people, the coldest first, thick as they insulate."
-    return drawing(12 + COLUMN * len(beds), SHELF_HEIGHT, label, *parts, class_="cut shelf",
-                   role="group")  # fmt: skip
+    return drawing(
+        12 + COLUMN * len(beds), SHELF_HEIGHT, label, *parts, class_="cut shelf", role="group"
+    )

@@ -45,9 +45,14 @@ def outfit_cut(
     parts: list[Svg] = [
         rect(low, TOP - 4, high - low, bottom - TOP + 4, "need"),
         line(low, TOP - 4, low, bottom, "need-edge"),
-        text(min(max((low + high) / 2, LEFT + 70), axis.right - 70), TOP - 7,
-             f"need {state.need_min:.1f} to {state.need_neutral:.1f} clo", "axis", "middle"),
-    ]  # fmt: skip
+        text(
+            min(max((low + high) / 2, LEFT + 70), axis.right - 70),
+            TOP - 7,
+            f"need {state.need_min:.1f} to {state.need_neutral:.1f} clo",
+            "axis",
+            "middle",
+        ),
+    ]
     whole = min(axis.x(state.provided), axis.right) - LEFT
     parts += [
         text(LEFT - 6, TOP + 15, "whole", "region whole", "end"),
@@ -70,8 +75,10 @@ def outfit_cut(
     mark = step
     while axis.x(mark) < axis.right - 24:
         x = axis.x(mark)
-        parts += [line(x, bottom, x, bottom + 3, "axis-line"),
-                  text(x, bottom + 12, f"{mark:.0f}", "axis", "middle")]  # fmt: skip
+        parts += [
+            line(x, bottom, x, bottom + 3, "axis-line"),
+            text(x, bottom + 12, f"{mark:.0f}", "axis", "middle"),
+        ]
         mark += step
     label = (
         f"Cut through what {person.name} wears: {state.provided:.1f} clo of "
@@ -120,8 +127,9 @@ class _Row:
         words = f"{region}: {share:.0%} of the heat from {REGION_SHARE[self.index]:.0%} of the skin"
         found.append(rect(LEFT - 4, y + 3, 3, BAND, "loss" + weak, title(words)))
         for name, digits, where in (
-            ("fingers", state.fingers, "hands"), ("toes", state.toes, "feet")
-        ):  # fmt: skip
+            ("fingers", state.fingers, "hands"),
+            ("toes", state.toes, "feet"),
+        ):
             if where == region:
                 told = f"{name} {self.display.temperature(digits.at_end)}"
                 cold = " cold" if digits.at_end < WORKS else ""
@@ -143,8 +151,9 @@ class _Row:
                 found.append(rect(x, self.y + 3 + BAND - high, wide, high, "wet-layer"))
             fits = int((wide - 7) / 5.4)
             if fits >= 3:
-                found.append(text(x + 4, self.y + 15, _short(piece.name, fits),
-                                  f"layer-name {piece.layer}"))  # fmt: skip
+                found.append(
+                    text(x + 4, self.y + 15, _short(piece.name, fits), f"layer-name {piece.layer}")
+                )
             x += width * share
         return found
 
@@ -159,8 +168,14 @@ class _Row:
         through = pieces[-1][0].name if pieces else "nothing"
         words = f"wind of {self.display.wind(speed)} on {through}, {outer:.0f} l/(m² s) go through"
         head = [(tip, y), (tip + 5, y - 3), (tip + 5, y + 3)]
-        return [element("g", title(words), line(tip + 4, y, tail, y, "gust"),
-                        path(head, "gust-head", closed=True))]  # fmt: skip
+        return [
+            element(
+                "g",
+                title(words),
+                line(tip + 4, y, tail, y, "gust"),
+                path(head, "gust-head", closed=True),
+            )
+        ]
 
 
 def _short(name: str, letters: int) -> str:

@@ -21,9 +21,14 @@ BOTTOM = 300.0
 
 
 def route_strip(
-    course: Course, result: Assessment, moment: str, display: Display,
-    *, width: float = 1232, only_day: int | None = None,
-) -> Svg:  # fmt: skip
+    course: Course,
+    result: Assessment,
+    moment: str,
+    display: Display,
+    *,
+    width: float = 1232,
+    only_day: int | None = None,
+) -> Svg:
     """The strip as a drawing.
 
     Args:
@@ -41,9 +46,11 @@ def route_strip(
     axis = time_axis(moments, left, width - 2)
     band = WeatherBand(course, result, axis, display, width, LARGE)
     parts = [
-        *band.parts(), *_legs(course, result, axis, left), *_sources(course, band, left),
+        *band.parts(),
+        *_legs(course, result, axis, left),
+        *_sources(course, band, left),
         *_worst(course, result, axis, moment, left),
-    ]  # fmt: skip
+    ]
     slot = next((each for each in axis.slots if each.moment.id == moment), None)
     if slot is not None:
         parts.append(line(slot.middle, LARGE.wind_top, slot.middle, BOTTOM - 4, "cursor"))
@@ -52,8 +59,9 @@ def route_strip(
         "and legs. The tables below hold the same."
     )
     drawn = drawing(width, BOTTOM, label, *parts, class_="strip route")
-    steps = json.dumps([[round(t, 3), round(x, 1)] for t, x in zip(axis.times, axis.places,
-                                                                   strict=True)])  # fmt: skip
+    steps = json.dumps(
+        [[round(t, 3), round(x, 1)] for t, x in zip(axis.times, axis.places, strict=True)]
+    )
     return Svg(drawn.replace("<svg ", f'<svg data-axis="{steps}" ', 1))
 
 
@@ -93,9 +101,13 @@ def _leg(day: int, stage: Stage, axis: TimeAxis, in_dark: bool) -> Svg:
     if width > 6.2 * len(shown) + 14:
         parts.append(text(x + 9, LEGS_TOP + 15, shown, "leg-name"))
     return element(
-        "g", *parts, class_="hold-leg", data_leg=stage.leg.id, data_day=f"{day}",
+        "g",
+        *parts,
+        class_="hold-leg",
+        data_leg=stage.leg.id,
+        data_day=f"{day}",
         data_start=f"{stage.start:.3f}",
-    )  # fmt: skip
+    )
 
 
 def _sources(course: Course, band: WeatherBand, left: float) -> list[Svg]:
@@ -130,8 +142,9 @@ def _worst(
     for slot in axis.slots:
         each = worst[slot.moment.id]
         words = f"{moment_name(course, slot.moment)}: {each.sharing} of {each.people} {each.state}"
-        found.append(_cell(slot, each.state, each.sharing, words, each.person,
-                           slot.moment.id == moment))  # fmt: skip
+        found.append(
+            _cell(slot, each.state, each.sharing, words, each.person, slot.moment.id == moment)
+        )
     return found
 
 

@@ -33,23 +33,38 @@ def shelter_plan(
     width = shelter.width_m or floor_area(shelter) / length
     metre = min(METRE, 290 / length, 150 / width)
     parts: list[Svg] = [
-        text(PLAN_LEFT, 14, f"plan, {length:g} by {width:.1f} m"
-             + ("" if shelter.length_m and shelter.width_m else ", not measured"), "axis"),
+        text(
+            PLAN_LEFT,
+            14,
+            f"plan, {length:g} by {width:.1f} m"
+            + ("" if shelter.length_m and shelter.width_m else ", not measured"),
+            "axis",
+        ),
         rect(PLAN_LEFT, PLAN_TOP, length * metre, width * metre, "floor", rx=3.0),
-    ]  # fmt: skip
+    ]
     y = PLAN_TOP
     edge = PLAN_TOP + width * metre
     for person in sleepers:
         wide, long = width_m(person) * metre, (person.height_m + LOFT_M) * metre
         over = y + wide > edge + 0.5 or long > length * metre + 0.5
         words = f"{person.name}: {person.height_m:g} m tall, {width_m(person):.2f} m wide with room"
-        parts.append(element(
-            "g",
-            rect(PLAN_LEFT, y + 1, long, wide - 2, f"lying{' over' if over else ''}",
-                 title(words), rx=8.0),
-            text(PLAN_LEFT + 8, y + wide / 2 + 4, person.name.split()[0], "bed-name who"),
-            class_="sleeper", data_person=person.id,
-        ))  # fmt: skip
+        parts.append(
+            element(
+                "g",
+                rect(
+                    PLAN_LEFT,
+                    y + 1,
+                    long,
+                    wide - 2,
+                    f"lying{' over' if over else ''}",
+                    title(words),
+                    rx=8.0,
+                ),
+                text(PLAN_LEFT + 8, y + wide / 2 + 4, person.name.split()[0], "bed-name who"),
+                class_="sleeper",
+                data_person=person.id,
+            )
+        )
         y += wide
     for number in range(shelter.entrances):
         x = PLAN_LEFT if number % 2 else PLAN_LEFT + length * metre
@@ -71,11 +86,18 @@ def _wet_kit(shelter: Shelter, sleepers: list[Person], metre: float, right: floa
     words = "pack, boots and wet clothes" + ("" if fits else ": no room under cover for all")
     kind = "wet-kit" if fits else "wet-kit over"
     return [
-        rect(right + 6, PLAN_TOP + number * (side + 3), min(side, SECTION_LEFT - right - 12), side,
-             kind, title(words), rx=4.0)
+        rect(
+            right + 6,
+            PLAN_TOP + number * (side + 3),
+            min(side, SECTION_LEFT - right - 12),
+            side,
+            kind,
+            title(words),
+            rx=4.0,
+        )
         for number in range(min(len(sleepers), 4))
         if SECTION_LEFT - right > 20
-    ]  # fmt: skip
+    ]
 
 
 def _section(shelter: Shelter, night: ShelterNight, width: float, display: Display) -> list[Svg]:
@@ -93,11 +115,21 @@ def _section(shelter: Shelter, night: ShelterNight, width: float, display: Displ
     parts += [
         path(arch, "tent-skin", closed=True),
         line(SECTION_LEFT, GROUND, WIDTH - 4, GROUND, "axis-line"),
-        text(left + wide / 2, GROUND - 8, f"dew {display.temperature(night.inside_dew)}", "axis",
-             "middle"),
-        text(left + wide / 2, GROUND + 14, f"skin {display.temperature(night.skin)}", "axis",
-             "middle"),
-    ]  # fmt: skip
+        text(
+            left + wide / 2,
+            GROUND - 8,
+            f"dew {display.temperature(night.inside_dew)}",
+            "axis",
+            "middle",
+        ),
+        text(
+            left + wide / 2,
+            GROUND + 14,
+            f"skin {display.temperature(night.skin)}",
+            "axis",
+            "middle",
+        ),
+    ]
     if night.settled >= 1:
         for number in range(5):
             x = left + wide * (0.32 + 0.09 * number)
@@ -107,12 +139,22 @@ def _section(shelter: Shelter, night: ShelterNight, width: float, display: Displ
     y = top + high * 0.45
     strong = " strong" if night.at_walls > night.stands else ""
     parts += [
-        element("line", x1=left - 8 - reach, y1=y, x2=left - 12, y2=y, class_=f"gust{strong}",
-                stroke_width=min(1.5 + night.at_walls / 8, 6)),
-        path([(left - 4, y), (left - 13, y - 6), (left - 13, y + 6)], f"gust-head{strong}",
-             closed=True),
+        element(
+            "line",
+            x1=left - 8 - reach,
+            y1=y,
+            x2=left - 12,
+            y2=y,
+            class_=f"gust{strong}",
+            stroke_width=min(1.5 + night.at_walls / 8, 6),
+        ),
+        path(
+            [(left - 4, y), (left - 13, y - 6), (left - 13, y + 6)],
+            f"gust-head{strong}",
+            closed=True,
+        ),
         text(SECTION_LEFT, y - 10, f"gust {display.wind(night.at_walls)}", "axis"),
-    ]  # fmt: skip
+    ]
     return parts
 
 

@@ -51,9 +51,11 @@ class HeatAxis:
 
 
 def heat_axis(
-    story: DayStory, moments: list[Moment], across: tuple[float, float],
+    story: DayStory,
+    moments: list[Moment],
+    across: tuple[float, float],
     down: tuple[float, float],
-) -> HeatAxis:  # fmt: skip
+) -> HeatAxis:
     """An axis that holds the day's heat, rest and the limit of debt."""
     low = min(float(story.stored.min()), DEBT_LIMIT) - 10
     high = max(float(story.stored.max()), 0.0) + 10
@@ -69,8 +71,16 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
     for each in moments:
         width = x(each.end) - x(each.start)
         words = f"{clock_text(each.start)} {each.kind}"
-        parts.append(rect(x(each.start), 6, width, WATER_BOTTOM - 6, f"span {each.kind.split()[0]}",
-                          title(words)))  # fmt: skip
+        parts.append(
+            rect(
+                x(each.start),
+                6,
+                width,
+                WATER_BOTTOM - 6,
+                f"span {each.kind.split()[0]}",
+                title(words),
+            )
+        )
         if width > 7 * len(each.kind):
             parts.append(text(x(each.start) + 4, 16, each.kind, "axis"))
     wet = max(*story.water, 50.0)
@@ -81,11 +91,12 @@ def story_curve(story: DayStory, moments: list[Moment], display: Display) -> Svg
     parts += [
         *axis.marks(),
         path(axis.curve(story), "air"),
-        path([(x(begin), WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water",
-             closed=True),
+        path(
+            [(x(begin), WATER_BOTTOM), *water, (water[-1][0], WATER_BOTTOM)], "water", closed=True
+        ),
         text(LEFT - 6, WATER_TOP + 10, display.mass(wet), "axis", "end"),
         text(LEFT - 6, WATER_BOTTOM, "water", "axis", "end"),
-    ]  # fmt: skip
+    ]
     for hour in range(int(np.ceil(begin)), int(end) + 1, 2):
         parts.append(text(x(hour), HEIGHT - 12, clock_text(hour), "axis", "middle"))
     coldest = display.temperature(float(story.core.min()), 1)

@@ -20,9 +20,16 @@ Cells = dict[tuple[str, str], tuple[str, str, bool]]
 
 
 def strip(
-    course: Course, result: Assessment, person: str, moment: str, display: Display,
-    *, width: float = 1232, only_day: int | None = None, states: Cells | None = None,
-) -> Svg:  # fmt: skip
+    course: Course,
+    result: Assessment,
+    person: str,
+    moment: str,
+    display: Display,
+    *,
+    width: float = 1232,
+    only_day: int | None = None,
+    states: Cells | None = None,
+) -> Svg:
     """The strip as a drawing.
 
     Args:
@@ -91,9 +98,16 @@ def _rows(
 
 @lru_cache(maxsize=8192)
 def _cell(
-    left: float, slot: float, y: float, state: str, words: str, person: str, moment: str,
-    here: bool, at_risk: bool,
-) -> Svg:  # fmt: skip
+    left: float,
+    slot: float,
+    y: float,
+    state: str,
+    words: str,
+    person: str,
+    moment: str,
+    here: bool,
+    at_risk: bool,
+) -> Svg:
     """One cell; most of them stay as they were from one view to the next."""
     x, width, height = left + 0.6, slot - 1.2, ROW - 4
     parts = [title(words), rect(x, y + 2, width, height, f"cell {state}", rx=2.0)]
@@ -107,8 +121,11 @@ def _cell(
         )
         parts.append(text(middle, y + 14.5, SHORT_WORDS[state], f"word {state}", "middle"))
     elif state == "hot":
-        parts.append(path([(middle, y + 4), (middle + 4, y + 14), (middle - 4, y + 14)], "flame",
-                          closed=True))  # fmt: skip
+        parts.append(
+            path(
+                [(middle, y + 4), (middle + 4, y + 14), (middle - 4, y + 14)], "flame", closed=True
+            )
+        )
     if at_risk:
         parts.append(line(x + 1, y + 3.4 + height, x + width - 1, y + 3.4 + height, "risk"))
     if here:

@@ -49,8 +49,15 @@ def text(x: float, y: float, words: str, class_: str, anchor: str | None = None)
     return Svg(f"<text {place}>{escape(words)}</text>")
 
 
-def rect(x: float, y: float, width: float, height: float, class_: str, *inside: str,
-         rx: float | None = None) -> Svg:  # fmt: skip
+def rect(
+    x: float,
+    y: float,
+    width: float,
+    height: float,
+    class_: str,
+    *inside: str,
+    rx: float | None = None,
+) -> Svg:
     """A rectangle; negative sizes become zero."""
     round_off = "" if rx is None else f' rx="{_number(rx)}"'
     size = f'width="{_number(max(width, 0.0))}" height="{_number(max(height, 0.0))}"{round_off}'
@@ -80,9 +87,14 @@ def drawing(
 ) -> Svg:
     """A whole drawing with its name for a reader that cannot see it; a group where it has links."""
     return element(
-        "svg", *children, viewBox=f"0 0 {width:.0f} {height:.0f}", role=role, aria_label=label,
-        class_=class_, preserveAspectRatio="xMinYMin meet",
-    )  # fmt: skip
+        "svg",
+        *children,
+        viewBox=f"0 0 {width:.0f} {height:.0f}",
+        role=role,
+        aria_label=label,
+        class_=class_,
+        preserveAspectRatio="xMinYMin meet",
+    )
 
 
 def state_marks() -> Svg:
@@ -98,21 +110,35 @@ def state_marks() -> Svg:
                 rect(0, 0, 6, 6, "ground"),
                 element("circle", cx=1.5, cy=1.5, r=0.9, class_="ink"),
                 element("circle", cx=4.5, cy=4.5, r=0.9, class_="ink"),
-                id="hatch-slack", width=6.0, height=6.0, patternUnits="userSpaceOnUse",
+                id="hatch-slack",
+                width=6.0,
+                height=6.0,
+                patternUnits="userSpaceOnUse",
             ),
             _pattern("hatch-snow", 5, "M0 2.5L5 2.5"),
             element(
                 "pattern",
                 element("path", d="M1.5 0L1.5 3M4.5 3L4.5 6", class_="ink"),
-                id="hatch-wet", width=6.0, height=6.0, patternUnits="userSpaceOnUse",
+                id="hatch-wet",
+                width=6.0,
+                height=6.0,
+                patternUnits="userSpaceOnUse",
             ),
         ),
-        class_="marks", aria_hidden="true", width=0.0, height=0.0,
-    )  # fmt: skip
+        class_="marks",
+        aria_hidden="true",
+        width=0.0,
+        height=0.0,
+    )
 
 
 def _pattern(name: str, size: float, way: str) -> Svg:
     return element(
-        "pattern", rect(0, 0, size, size, "ground"), element("path", d=way, class_="ink"),
-        id=name, width=size, height=size, patternUnits="userSpaceOnUse",
-    )  # fmt: skip
+        "pattern",
+        rect(0, 0, size, size, "ground"),
+        element("path", d=way, class_="ink"),
+        id=name,
+        width=size,
+        height=size,
+        patternUnits="userSpaceOnUse",
+    )

@@ -38,8 +38,9 @@ def way_profile(track: Track, cuts: list[Cut], display: Display) -> Svg:
         parts.append(text(x(mark), BOTTOM + 14, f"{mark}", "axis", "middle"))
     parts.append(text(WIDTH - 10, BOTTOM + 28, "km", "axis", "end"))
     for number, cut in enumerate(cuts, 1):
-        parts.append(line(x(cut.at), TOP - 8, x(cut.at), BOTTOM, "cut-night" if cut.night
-                          else "cut-line"))  # fmt: skip
+        parts.append(
+            line(x(cut.at), TOP - 8, x(cut.at), BOTTOM, "cut-night" if cut.night else "cut-line")
+        )
         words = f"night {cut.at:g}" if cut.night else f"{cut.at:g}"
         parts.append(text(x(cut.at) + 3, TOP - 10 + 12 * (number % 2), words, "cut-name"))
     label = f"Heights of the way over {whole:.1f} km, from {low:.0f} to {high:.0f} m."

@@ -38,9 +38,14 @@ class WeatherBand:
     """Upper part of a strip."""
 
     def __init__(
-        self, course: Course, result: Assessment, axis: TimeAxis, display: Display, width: float,
+        self,
+        course: Course,
+        result: Assessment,
+        axis: TimeAxis,
+        display: Display,
+        width: float,
         layout: Layout,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.course, self.axis, self.display, self.width = course, axis, display, width
         self.layout, self.suns, self.stages = layout, result.timeline.suns, result.timeline.stages
         hours = result.timeline.hours
@@ -81,9 +86,16 @@ class WeatherBand:
     def parts(self) -> list[Svg]:
         """Everything from the bottom layer up."""
         return [
-            *self._nights(), self._profile(), *self._rain(), *self._band(), *self._wind(),
-            *self._scales(), *self._days(), *self._places(), *self._strongest(),
-        ]  # fmt: skip
+            *self._nights(),
+            self._profile(),
+            *self._rain(),
+            *self._band(),
+            *self._wind(),
+            *self._scales(),
+            *self._days(),
+            *self._places(),
+            *self._strongest(),
+        ]
 
     def _nights(self) -> list[Svg]:
         found: list[Svg] = []
@@ -138,8 +150,17 @@ class WeatherBand:
                 f"{self.display.wind(gust)}"
             )
             x = self.x[index]
-            found.append(element("line", title(words), x1=x, y1=top, x2=x + length * 0.35,
-                                 y2=top + length, class_="wind"))  # fmt: skip
+            found.append(
+                element(
+                    "line",
+                    title(words),
+                    x1=x,
+                    y1=top,
+                    x2=x + length * 0.35,
+                    y2=top + length,
+                    class_="wind",
+                )
+            )
             gust_x = x + tip * 0.35
             found.append(line(gust_x - 2, top + tip, gust_x + 2, top + tip, "gust"))
         return found

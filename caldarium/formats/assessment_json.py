@@ -6,7 +6,10 @@ from typing import Any
 
 from caldarium.core.assess import Assessment
 from caldarium.core.day.states import MomentState
+from caldarium.core.night.camp import ShelterNight
 from caldarium.core.plan.course import Course
+from caldarium.words.night import fault_words, note_sentence
+from caldarium.words.units import Display
 
 
 def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
@@ -28,7 +31,7 @@ def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
         "caution": course.caution,
         "moments": [_clean(asdict(moment)) for moment in result.timeline.moments],
         "people": people,
-        "shelters": [_clean(asdict(night)) for night in result.shelters],
+        "shelters": [_shelter(night) for night in result.shelters],
         "reasons": {
             "endurance": "null: no heat debt grows",
             "works_for": "null: fingers or toes go on working",
@@ -39,6 +42,14 @@ def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
             "margin": "null: no balance for this bed between -60 and 45 °C",
         },
     }
+
+
+def _shelter(night: ShelterNight) -> dict[str, Any]:
+    told = {
+        "faults": [fault_words(each) for each in night.faults],
+        "notes": [note_sentence(each, Display()) for each in night.notes],
+    }
+    return _clean(asdict(night) | told)
 
 
 def _moment(state: MomentState) -> dict[str, Any]:

@@ -58,8 +58,10 @@ def read_climate(data: bytes) -> ClimateRecord:
         return _read_tmy3(rows)
     raise FileError(
         'neither EPW (starts with "LOCATION,") nor TMY3 CSV (second line starts with '
-        '"Date (MM/DD/YYYY),Time (HH:MM)")', 1, 1,
-    )  # fmt: skip
+        '"Date (MM/DD/YYYY),Time (HH:MM)")',
+        1,
+        1,
+    )
 
 
 def _split(text: str) -> list[list[str]]:
@@ -106,8 +108,9 @@ def _measured(row: list[str], line: int, column: _Column) -> float:
             return math.nan
         raise FileError(
             f"{column.name} is {number:g}, outside {column.low:g} to {column.high:g}",
-            line, _column(row, column.index),
-        )  # fmt: skip
+            line,
+            _column(row, column.index),
+        )
     return number
 
 
@@ -126,9 +129,12 @@ def _calendar(year: float, month: float, day: float, line: int, column: int) -> 
 
 
 def _record(
-    rows: list[list[str]], first: int, dates: list[tuple[float, float, float]],
-    columns: tuple[_Column, ...], station: dict[str, object],
-) -> ClimateRecord:  # fmt: skip
+    rows: list[list[str]],
+    first: int,
+    dates: list[tuple[float, float, float]],
+    columns: tuple[_Column, ...],
+    station: dict[str, object],
+) -> ClimateRecord:
     hours = len(rows) - first
     if hours < HOURS_A_YEAR:
         raise FileError(
@@ -151,9 +157,15 @@ def _record(
         notes = (f"precipitation left out: {yearly:,.0f} mm a year is not credible",)
     return ClimateRecord(
         **station,  # type: ignore[arg-type]
-        year=calendar[:, 0], month=calendar[:, 1], day=calendar[:, 2],
-        air=table[:, 0], humidity=table[:, 1], wind=table[:, 2], precipitation=depth, notes=notes,
-    )  # fmt: skip
+        year=calendar[:, 0],
+        month=calendar[:, 1],
+        day=calendar[:, 2],
+        air=table[:, 0],
+        humidity=table[:, 1],
+        wind=table[:, 2],
+        precipitation=depth,
+        notes=notes,
+    )
 
 
 def _read_tmy3(rows: list[list[str]]) -> ClimateRecord:

@@ -174,9 +174,11 @@ def _columns(head: tuple[int, list[str]]) -> tuple[list[_Column], dict[int, str]
 
 
 def _read_rows(
-    rows: list[tuple[int, list[str]]], columns: list[_Column], kept: dict[int, str],
+    rows: list[tuple[int, list[str]]],
+    columns: list[_Column],
+    kept: dict[int, str],
     known: Mapping[str, Stored],
-) -> Preview:  # fmt: skip
+) -> Preview:
     found: list[ReadRow] = []
     problems: list[Problem] = []
     taken: dict[str, int] = {}
@@ -184,8 +186,11 @@ def _read_rows(
     numbers: dict[str, int] = {}
     for line, cells in rows:
         figures, faults = _figures(line, cells, columns)
-        notes = {header: _plain(cells[place]) for place, header in kept.items()
-                 if place < len(cells) and cells[place].strip()}  # fmt: skip
+        notes = {
+            header: _plain(cells[place])
+            for place, header in kept.items()
+            if place < len(cells) and cells[place].strip()
+        }
         tag = str(figures.get("tag", ""))
         if not tag:
             tag = figures["tag"] = fresh_tag(str(figures.get("kind", "")), used, numbers)
@@ -202,9 +207,13 @@ def _read_rows(
 
 
 def _take(
-    line: int, figures: dict[str, Any], notes: dict[str, str], columns: list[_Column],
-    known: Mapping[str, Stored], found: list[ReadRow],
-) -> list[Problem]:  # fmt: skip
+    line: int,
+    figures: dict[str, Any],
+    notes: dict[str, str],
+    columns: list[_Column],
+    known: Mapping[str, Stored],
+    found: list[ReadRow],
+) -> list[Problem]:
     """Add the row's piece; or say what is wrong with it."""
     before = known.get(str(figures["tag"]).lower())
     try:

@@ -118,8 +118,11 @@ def write_gpx(course: Course) -> str:
         if day.camp is not None and end is not None:
             gpx.waypoints.append(
                 gpxpy.gpx.GPXWaypoint(
-                    end[2], end[3], elevation=round(course.ends[index], 1),
-                    name=f"Camp {index + 1}", description=f"{day.camp.ground} ground",
+                    end[2],
+                    end[3],
+                    elevation=round(course.ends[index], 1),
+                    name=f"Camp {index + 1}",
+                    description=f"{day.camp.ground} ground",
                 )
-            )  # fmt: skip
+            )
     return gpx.to_xml()

@@ -41,8 +41,13 @@ NEEDED = ("air_c", "wind_ms")
 LONGEST_FILL = 3
 """Longest step between rows that is filled [h]."""
 _HEADER = re.compile(r"^\s*([a-z]+)\s*[\s(\[,/]*\s*([^)\]]*?)\s*[)\]]?\s*$", re.IGNORECASE)
-_TIMES = ("%Y-%m-%d %H:%M", "%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M:%S", "%Y-%m-%dT%H:%M:%S",
-          "%d.%m.%Y %H:%M")  # fmt: skip
+_TIMES = (
+    "%Y-%m-%d %H:%M",
+    "%Y-%m-%dT%H:%M",
+    "%Y-%m-%d %H:%M:%S",
+    "%Y-%m-%dT%H:%M:%S",
+    "%d.%m.%Y %H:%M",
+)
 
 
 @dataclass(frozen=True)

@@ -19,8 +19,12 @@ def open_database(path: Path) -> Engine:
     @event.listens_for(engine, "connect")
     def _prepare(connection: sqlite3.Connection, _record: object) -> None:
         cursor = connection.cursor()
-        for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON",
-                       "busy_timeout=5000"):  # fmt: skip
+        for pragma in (
+            "journal_mode=WAL",
+            "synchronous=FULL",
+            "foreign_keys=ON",
+            "busy_timeout=5000",
+        ):
             cursor.execute(f"PRAGMA {pragma}")
         cursor.close()
 

@@ -45,9 +45,14 @@ class Pieces:
         self._engine = engine
 
     def find(
-        self, words: str = "", kind: str = "", *, retired: bool = False, first: int = 0,
+        self,
+        words: str = "",
+        kind: str = "",
+        *,
+        retired: bool = False,
+        first: int = 0,
         most: int = 50,
-    ) -> Found:  # fmt: skip
+    ) -> Found:
         """Pieces in which every word typed occurs somewhere, by tag."""
         wanted: list[ColumnElement[bool]] = [PieceRow.retired.is_(retired)]
         if kind:
@@ -58,9 +63,12 @@ class Pieces:
         with Session(self._engine) as session:
             total = session.scalar(select(func.count(PieceRow.id)).where(*wanted)) or 0
             rows = session.scalars(
-                select(PieceRow.document).where(*wanted).order_by(PieceRow.key)
-                .offset(max(first, 0)).limit(most)
-            )  # fmt: skip
+                select(PieceRow.document)
+                .where(*wanted)
+                .order_by(PieceRow.key)
+                .offset(max(first, 0))
+                .limit(most)
+            )
             return Found(tuple(_read(document) for document in rows), total)
 
     def get(self, tag: str) -> Stored:
@@ -131,13 +139,22 @@ class Pieces:
             fresh = [_row(piece, texts[key]) for key, piece in changed.items() if key not in before]
             if fresh:
                 session.execute(insert(PieceRow), fresh)
-            _rewrite(session, [_row(piece, texts[key]) for key, piece in changed.items()
-                               if key in before])  # fmt: skip
-            session.execute(insert(PieceEventRow), [
-                {"change_id": change.id, "key": key, "after": texts[key],
-                 "before": before[key].model_dump_json() if key in before else None}
-                for key in changed
-            ])  # fmt: skip
+            _rewrite(
+                session,
+                [_row(piece, texts[key]) for key, piece in changed.items() if key in before],
+            )
+            session.execute(
+                insert(PieceEventRow),
+                [
+                    {
+                        "change_id": change.id,
+                        "key": key,
+                        "after": texts[key],
+                        "before": before[key].model_dump_json() if key in before else None,
+                    }
+                    for key in changed
+                ],
+            )
         return len(changed)
 
     def last_change(self) -> str | None:
@@ -181,9 +198,13 @@ def _read(document: str) -> Stored:
 
 def _row(piece: Stored, document: str) -> dict[str, object]:
     return {
-        "tag": piece.tag, "key": piece.tag.lower(), "kind": piece.kind, "retired": piece.retired,
-        "searched": piece.searched, "document": document,
-    }  # fmt: skip
+        "tag": piece.tag,
+        "key": piece.tag.lower(),
+        "kind": piece.kind,
+        "retired": piece.retired,
+        "searched": piece.searched,
+        "document": document,
+    }
 
 
 def _rewrite(session: Session, rows: list[dict[str, object]]) -> None:
@@ -196,6 +217,8 @@ def _rewrite(session: Session, rows: list[dict[str, object]]) -> None:
 
 def _last(session: Session) -> PieceChangeRow | None:
     return session.scalars(
-        select(PieceChangeRow).where(PieceChangeRow.undone.is_(False))
-        .order_by(PieceChangeRow.id.desc()).limit(1)
-    ).first()  # fmt: skip
+        select(PieceChangeRow)
+        .where(PieceChangeRow.undone.is_(False))
+        .order_by(PieceChangeRow.id.desc())
+        .limit(1)
+    ).first()

@@ -61,9 +61,23 @@ def create_app(database: Path) -> FastAPI:
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
-        courses, bench, route, sources, gpx, group, outfits, night, shelter, story, people, climate,
-        store, load, lists, weigh,
-    ):  # fmt: skip
+        courses,
+        bench,
+        route,
+        sources,
+        gpx,
+        group,
+        outfits,
+        night,
+        shelter,
+        story,
+        people,
+        climate,
+        store,
+        load,
+        lists,
+        weigh,
+    ):
         app.include_router(room.router)
 
     @app.middleware("http")

@@ -15,6 +15,8 @@ from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses
+from caldarium.words.load import candidate_words
+from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
 
 KEPT_COURSES = 8
@@ -25,6 +27,8 @@ TEMPLATES.env.globals.update(
     clock=clock_text,
     hours_text=hours_text,
     state_marks=state_marks,
+    query_words=query_words,
+    candidate_words=candidate_words,
     falls_as=lambda bulb: str(precipitation_kind(bulb)),
 )
 TEMPLATES.env.trim_blocks = True

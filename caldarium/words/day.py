@@ -95,8 +95,9 @@ def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
     if state.water < WET_CLOTHES:
         return ""
     names = {piece.id: piece.name for piece in person.garments}
-    worst = sorted((each for each in state.wet if each in state.worn),
-                   key=lambda each: -state.wet[each])[:2]  # fmt: skip
+    worst = sorted(
+        (each for each in state.wet if each in state.worn), key=lambda each: -state.wet[each]
+    )[:2]
     listed = " and ".join(f"{names[each]} {state.wet[each]:.0%}" for each in worst)
     left = state.provided / state.dry if state.dry else 1.0
     return (

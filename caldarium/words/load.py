@@ -1,16 +1,19 @@
 """Sentences on loads, water, shared kit and idle grams, with the numbers that decide them."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import timedelta
+from typing import assert_never
 
 from caldarium.core.assess import PersonResult
 from caldarium.core.load.loads import Load
 from caldarium.core.load.provisions import DayNeed, hungriest
 from caldarium.core.load.share import Split
-from caldarium.core.load.weighing import PackCheck
+from caldarium.core.load.weighing import Candidate, PackCheck
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import units
-from caldarium.core.what_if.idle import Line, Matters
+from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.idle import Line, LineReason, Matters
+from caldarium.words.course import moment_name
 from caldarium.words.units import Display, clock_text
 
 
@@ -37,8 +40,11 @@ def load_hours_sentence(
 
 def _school(*, worn: bool, apart: bool) -> str:
     """What the figures leave out, in words."""
-    left = [words for counts, words in ((worn, "what is worn"), (apart, "teaching and camera kit"))
-            if not counts]  # fmt: skip
+    left = [
+        words
+        for counts, words in ((worn, "what is worn"), (apart, "teaching and camera kit"))
+        if not counts
+    ]
     return f", without {' and '.join(left)}" if left else ""
 
 
@@ -148,8 +154,10 @@ def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Displ
     worst = hungriest(needs)
     day = course.start + timedelta(days=worst.day)
     off = worst.eaten - worst.spent
-    food = (f"{day:%A} takes about {worst.spent:,.0f} kcal; the ration holds {worst.eaten:,.0f}, "
-            f"{abs(off):,.0f} {'short' if off < 0 else 'to spare'}")  # fmt: skip
+    food = (
+        f"{day:%A} takes about {worst.spent:,.0f} kcal; the ration holds {worst.eaten:,.0f}, "
+        f"{abs(off):,.0f} {'short' if off < 0 else 'to spare'}"
+    )
     cooked = [each for each in needs if each.boils_at is not None]
     if not cooked:
         return f"{food}."
@@ -194,3 +202,61 @@ def load_sentence(person: Person, result: PersonResult, display: Display) -> str
     return (
         f"{start} Idle: {display.mass(result.idle_grams)} ({idle}) closes no gap at this caution."
     )
+
+
+def line_sentence(
+    course: Course, line: Line, moments: Mapping[str, Moment], display: Display
+) -> str:
+    """What one piece is there for. Source: core.what_if.idle."""
+    why = line.why
+    worn = _moments(why.figures[0]) if why.figures else ""
+    words = _LINES.get(why.reason, "").format(worn=worn)
+    if why.reason == "closes a gap":
+        much = f"{why.figures[0]:.2f}" if why.figures[0] < 0.095 else f"{why.figures[0]:.1f}"
+        words = f"closes {much} clo at {moment_name(course, moments[why.names[0]])}"
+    elif why.reason in ("bed short", "bed to spare", "bed holds"):
+        words = words.replace("MARGIN", display.difference(abs(why.figures[0])))
+    return f"{line.name}, {display.mass(line.grams)}: {words}."
+
+
+def _moments(number: float) -> str:
+    return f"{number:.0f} moment{'' if number == 1 else 's'}"
+
+
+_LINES: dict[LineReason, str] = {
+    "closes nothing": "closes no gap at any moment at this caution",
+    "for the bed": "a bed would fall short without it",
+    "kept for the bed": "kept dry for the bed",
+    "all day": "worn all day",
+    "next to skin": "next to the skin, worn at {worn}",
+    "keeps weather off": "keeps wind and rain off, worn at {worn}",
+    "fingers": "fingers need it, worn at {worn}",
+    "no night": "no night on this course asks for it",
+    "bed short": "part of a bed that is MARGIN short on the worst night",
+    "bed to spare": "part of a bed with MARGIN to spare on the worst night: a lighter one would do",
+    "bed holds": "part of a bed that holds by MARGIN on the worst night",
+    "safety": "safety kit, exempt by rule",
+    "comfort": "comfort, its owner's choice, counted openly",
+    "food and water": "to cook, eat and drink",
+    "group": "carried for the group or to carry with",
+    "warmth": "for warmth",
+    "sleep": "for the night",
+    "shelter": "part of a shelter",
+    "apart": "teaching or camera kit, counted by one school only",
+}
+
+
+def candidate_words(found: Candidate, display: Display) -> str:
+    """What may explain a pack's difference. Source: core.load.weighing."""
+    why = found.why
+    match why.reason:
+        case "not in it":
+            return f"{' and '.join(why.names)} {'is' if len(why.names) == 1 else 'are'} not in it"
+        case "in it twice":
+            return f"{why.names[0]} is in it twice"
+        case "less water" | "more water":
+            more = why.reason.removesuffix(" water")
+            return f"{display.volume(why.figures[0])} of water {more} than planned"
+        case "estimates off":
+            return f"estimated masses are off: {', '.join(why.names)}"
+    assert_never(why.reason)

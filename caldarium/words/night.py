@@ -1,11 +1,14 @@
 """Verdicts of beds and shelters in one sentence each, with the numbers that decide them."""
 
 import math
+from typing import assert_never
 
 from caldarium.core.night.camp import ShelterNight
 from caldarium.core.night.nights import Night
-from caldarium.core.night.shelter_faults import BUILT, gust_at_walls
+from caldarium.core.night.shelter_faults import BUILT, Fault, Note, gust_at_walls
 from caldarium.core.plan.course import Course
+from caldarium.core.what_if.bed_changes import BedChange, Choice
+from caldarium.core.what_if.loans import Loan
 from caldarium.words.units import Display, clock_text, hours_text
 
 
@@ -73,7 +76,98 @@ def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> s
     if night.fit:
         return f"{name} stands {met}; it is good to {stands}."
     told = f"{name} is unfit for the night: {met}, it is good to {stands}"
-    return f"{told}; {'; '.join(night.faults)}."
+    return f"{told}; {'; '.join(fault_words(each) for each in night.faults)}."
+
+
+def fault_words(found: Fault) -> str:
+    """Why a shelter is unfit, as part of a sentence. Source: core.night.shelter_faults."""
+    who = " and ".join(found.names) or "somebody who has left"
+    match found.reason:
+        case "blown down":
+            return (
+                f"gusts pass what it stands; {_STANDS_WITH[found.names[0] if found.names else '']}"
+            )
+        case "too many sleepers":
+            return "{:.0f} sleepers in {:.0f} places".format(*found.figures)
+        case "no hold":
+            at = found.names.index("")
+            takes = " or ".join(found.names[:at]) or "no anchors"
+            brought = " and ".join(found.names[at + 1 :]) or "nothing to hold it"
+            return f"the ground takes {takes}, it came with {brought}"
+        case "stove inside":
+            return "a stove inside fabric kills by fire or by carbon monoxide; cook outside"
+        case "poles walk" | "parts walk":
+            what = "its poles walk" if found.reason == "poles walk" else "parts of it walk"
+            return f"{what} with {who}, {_sleeps(found.names)} elsewhere"
+        case "only sits":
+            return "a group shelter is for holds: people sit in it, nobody lies down"
+        case "not apart":
+            return f"{who} were to sleep apart"
+        case "not together":
+            return f"{who} were to sleep together"
+    assert_never(found.reason)
+
+
+def _sleeps(names: tuple[str, ...]) -> str:
+    return "who sleep" if len(names) > 1 else "who sleeps"
+
+
+_STANDS_WITH = {
+    "": "move camp",
+    "narrow end into it": "turned narrow end into it, it would stand",
+    "a wall": "behind a wall it would stand",
+    "both": "behind a wall and turned narrow end into it, it would stand",
+}
+
+
+def note_sentence(found: Note, display: Display) -> str:
+    """What of a shelter asks for care on a night. Source: core.night.shelter_faults."""
+    match found.reason:
+        case "build the wall":
+            return (
+                "Counted on a wall on the windward side: build it as high as the shelter and a "
+                "little apart from it, before the wind comes, and clear drift from behind it."
+            )
+        case "cooking in the porch":
+            return (
+                "Cooking in the porch: door open, stove lit outside and brought back, nothing hung "
+                "over it, a way out at the other end."
+            )
+        case "cooking inside":
+            return (
+                "Cooking inside: a hole as wide as a fist high and one low, both kept open; a "
+                "headache is carbon monoxide until proved otherwise."
+            )
+        case "doubtful condition":
+            return f"It is {found.names[0]}: pitch it once before it is needed."
+        case "insects":
+            return "Insects come in: take head nets or a hanging net."
+        case "thin wall":
+            column = display.column(found.figures[0])
+            return f"A wall that holds a water column of {column} leaks in long rain."
+        case "thin floor":
+            column = display.column(found.figures[0])
+            return (
+                f"A floor that holds a water column of {column} leaks under a knee on wet ground."
+            )
+        case "inner first":
+            return "The inner is pitched first and gets wet: hold the fly over it."
+        case "open sides":
+            return "Rain and wind come in under a tarp: pitch it low, keep bags in covers."
+        case "too narrow":
+            wide, there = (display.span(each) for each in found.figures)
+            return f"Sleepers need {wide} side by side, it is {there} wide."
+        case "wet foot":
+            tall, long = (display.span(each, 2) for each in found.figures)
+            who = found.names[0]
+            return f"The foot of {who}'s bag touches the wall and gets wet: {tall} in {long}."
+        case "no room for kit":
+            needed = display.area(found.figures[0])
+            return (
+                f"Packs, boots and wet clothes need about {needed} beside the sleepers; "
+                "bag what stays outside."
+            )
+    assert_never(found.reason)
 
 
 def windbreak_sentence(course: Course, night: ShelterNight, display: Display) -> str:
@@ -115,14 +209,40 @@ def damp_sentence(night: ShelterNight, display: Display) -> str:
     return f"{told}: brush it off before it thaws."
 
 
-def snow_sentence(night: ShelterNight) -> str:
+def snow_sentence(night: ShelterNight, display: Display) -> str:
     """Snow on a shelter through a night; empty where there is none.
 
     Source: core.camp.
     """
     if night.snow < 0.5:
         return ""
-    told = f"{night.snow:.0f} kg/m² of snow by morning"
+    told = f"{display.snow_load(night.snow)} of snow by morning"
     if math.isfinite(night.clear_after):
         return f"{told}: clear it every {hours_text(night.clear_after)}, and keep a vent open."
     return f"{told}: keep a vent open."
+
+
+def loan_words(course: Course, loan: Loan, display: Display) -> str:
+    """Who gets which bed of the store, and what that leaves. Source: core.what_if.loans."""
+    name = course.person(loan.person).name
+    spare = "to spare" if loan.margin >= 0 else "still short"
+    return (
+        f"{name} gets {loan.name} ({loan.tag}, {display.mass(loan.grams)}): "
+        f"{display.difference(abs(loan.margin), 1)} {spare} on the worst night"
+    )
+
+
+def change_words(found: BedChange | Choice) -> str:
+    """A change to a bed by its name. Source: core.what_if.bed_changes."""
+    match found.how:
+        case "instead":
+            return f"{found.piece} for {found.instead}"
+        case "new":
+            return found.piece
+        case "over the bag":
+            return f"{found.piece} over the bag"
+        case "under the rest":
+            return f"{found.piece} under the rest"
+        case "worn inside":
+            return f"{found.piece} worn inside"
+    assert_never(found.how)

@@ -26,13 +26,17 @@ def comparison(a: TriedOn, b: TriedOn, display: Display) -> list[tuple[str, str,
 
     first, second = a.state, b.state
     digits = [
-        (f"{name} at the end", display.temperature(one, 1), display.temperature(other, 1),
-         display.difference(other - one, 1))
+        (
+            f"{name} at the end",
+            display.temperature(one, 1),
+            display.temperature(other, 1),
+            display.difference(other - one, 1),
+        )
         for name, one, other in (
             ("fingers", first.fingers.at_end, second.fingers.at_end),
             ("toes", first.toes.at_end, second.toes.at_end),
         )
-    ]  # fmt: skip
+    ]
     return [
         ("verdict", first.state, second.state, ""),
         ("worn", display.mass(a.grams), display.mass(b.grams), display.mass(b.grams - a.grams)),
@@ -42,11 +46,23 @@ def comparison(a: TriedOn, b: TriedOn, display: Display) -> list[tuple[str, str,
         clo("short", first.gap, second.gap),
         ("holds", hours_text(first.endurance), hours_text(second.endurance), ""),
         ("weakest", first.weakest, second.weakest, ""),
-        ("makes", f"{first.watts:.0f} W", f"{second.watts:.0f} W",
-         f"{number(second.watts - first.watts, 0)} W"),
+        (
+            "makes",
+            f"{first.watts:.0f} W",
+            f"{second.watts:.0f} W",
+            f"{number(second.watts - first.watts, 0)} W",
+        ),
         *digits,
-        ("water in the clothing", display.mass(first.water), display.mass(second.water),
-         display.mass(second.water - first.water)),
-        ("sweat", f"{first.sweat:.2f} L/h", f"{second.sweat:.2f} L/h",
-         f"{number(second.sweat - first.sweat)} L/h"),
-    ]  # fmt: skip
+        (
+            "water in the clothing",
+            display.mass(first.water),
+            display.mass(second.water),
+            display.mass(second.water - first.water),
+        ),
+        (
+            "sweat",
+            f"{first.sweat:.2f} L/h",
+            f"{second.sweat:.2f} L/h",
+            f"{number(second.sweat - first.sweat)} L/h",
+        ),
+    ]

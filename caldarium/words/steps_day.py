@@ -21,55 +21,105 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
     frost = state.frostbite
     made = "Pandolf, with Santee downhill" if moment.walk else "class of a quiet activity"
     steps = [
-        Step("air", display.temperature(moment.air, 1),
-             f"{_air_from(moment)}, lapse to {display.altitude(moment.altitude)}",
-             "Parton & Logan 1981 for typed days; ISO 2533"),
-        Step("relative air speed", f"{state.air_speed:.1f} m/s",
-             f"{moment.wind:.1f} m/s at 10 m over this ground, log law to 1.5 m, with walking",
-             "WMO-No. 8; exposure factors: judgement"),
-        Step("metabolic rate", f"{state.rate:.0f} W/m² ({state.watts:.0f} W)", made,
-             "Pandolf 1977, Santee 2001; ISO 8996"),
-        Step("need, minimal", f"{state.need_min:.2f} clo", "heat balance at 33.34 − 0.0354 M",
-             state.basis),
-        Step("need, neutral", f"{state.need_neutral:.2f} clo", "heat balance at 35.7 − 0.0285 M",
-             state.basis),
-        Step("soaks above", f"{state.need_soak:.2f} clo", "balance with half the skin wet",
-             "ISO 11079 balance; the half is judgement"),
-        Step("worn, by region", f"{state.provided:.2f} clo",
-             "layers added over each region, wind through the outermost, regions in parallel, wet",
-             "ASHRAE Fundamentals ch. 9; ISO 11079; Hardy & DuBois 1938"),
-        Step("worn, whole-body sum", f"{state.whole_sum:.2f} clo", "0.161 + 0.835 Σ, still air",
-             "McCullough in ASHRAE Fundamentals ch. 9"),
-        Step("sweat", f"{state.sweat:.1f} L/h",
-             "surplus at neutral skin over 675 W h/L; all of it evaporating, so a lower bound",
-             "ISO 11079 balance; ISO 7933"),
-        Step("endurance", hours_text(state.endurance),
-             f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
-             "ISO 11079; the hour is judgement"),
-    ]  # fmt: skip
+        Step(
+            "air",
+            display.temperature(moment.air, 1),
+            f"{_air_from(moment)}, lapse to {display.altitude(moment.altitude)}",
+            "Parton & Logan 1981 for typed days; ISO 2533",
+        ),
+        Step(
+            "relative air speed",
+            f"{state.air_speed:.1f} m/s",
+            f"{moment.wind:.1f} m/s at 10 m over this ground, log law to 1.5 m, with walking",
+            "WMO-No. 8; exposure factors: judgement",
+        ),
+        Step(
+            "metabolic rate",
+            f"{state.rate:.0f} W/m² ({state.watts:.0f} W)",
+            made,
+            "Pandolf 1977, Santee 2001; ISO 8996",
+        ),
+        Step(
+            "need, minimal",
+            f"{state.need_min:.2f} clo",
+            "heat balance at 33.34 − 0.0354 M",
+            state.basis,
+        ),
+        Step(
+            "need, neutral",
+            f"{state.need_neutral:.2f} clo",
+            "heat balance at 35.7 − 0.0285 M",
+            state.basis,
+        ),
+        Step(
+            "soaks above",
+            f"{state.need_soak:.2f} clo",
+            "balance with half the skin wet",
+            "ISO 11079 balance; the half is judgement",
+        ),
+        Step(
+            "worn, by region",
+            f"{state.provided:.2f} clo",
+            "layers added over each region, wind through the outermost, regions in parallel, wet",
+            "ASHRAE Fundamentals ch. 9; ISO 11079; Hardy & DuBois 1938",
+        ),
+        Step(
+            "worn, whole-body sum",
+            f"{state.whole_sum:.2f} clo",
+            "0.161 + 0.835 Σ, still air",
+            "McCullough in ASHRAE Fundamentals ch. 9",
+        ),
+        Step(
+            "sweat",
+            f"{state.sweat:.1f} L/h",
+            "surplus at neutral skin over 675 W h/L; all of it evaporating, so a lower bound",
+            "ISO 11079 balance; ISO 7933",
+        ),
+        Step(
+            "endurance",
+            hours_text(state.endurance),
+            f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
+            "ISO 11079; the hour is judgement",
+        ),
+    ]
     steps += _explain_digits(state, display)
     if state.water:
         steps.append(
-            Step("kept when wet", f"{state.provided:.2f} of {state.dry:.2f} clo",
-                 f"{display.mass(state.water)} of water from rain, scrub, fords and sweat, less "
-                 "what dried, piece by piece", "core table of materials: judgement")
-        )  # fmt: skip
+            Step(
+                "kept when wet",
+                f"{state.provided:.2f} of {state.dry:.2f} clo",
+                f"{display.mass(state.water)} of water from rain, scrub, fords and sweat, less "
+                "what dried, piece by piece",
+                "core table of materials: judgement",
+            )
+        )
     if state.opened < state.provided - 0.01:
         steps.append(
-            Step("with vents open", f"{state.opened:.2f} clo",
-                 "90 % of the warmth under some openings, 75 % under wide ones", "judgement")
-        )  # fmt: skip
+            Step(
+                "with vents open",
+                f"{state.opened:.2f} clo",
+                "90 % of the warmth under some openings, 75 % under wide ones",
+                "judgement",
+            )
+        )
     if math.isfinite(chill):
         steps.append(
-            Step("wind chill", display.temperature(chill), "of exposed skin",
-                 "Osczevski & Bluestein 2005")
-        )  # fmt: skip
+            Step(
+                "wind chill",
+                display.temperature(chill),
+                "of exposed skin",
+                "Osczevski & Bluestein 2005",
+            )
+        )
     if math.isfinite(frost):
         steps.append(
-            Step("frostbite", f"{frost:.0f} min",
-                 "bare skin, most susceptible twentieth; winds under 20 km/h as 20",
-                 "Environment Canada 2001")
-        )  # fmt: skip
+            Step(
+                "frostbite",
+                f"{frost:.0f} min",
+                "bare skin, most susceptible twentieth; winds under 20 km/h as 20",
+                "Environment Canada 2001",
+            )
+        )
     return steps
 
 
@@ -77,22 +127,35 @@ def _explain_digits(state: MomentState, display: Display) -> list[Step]:
     found: list[Step] = []
     for name, digits in (("fingers", state.fingers), ("toes", state.toes)):
         found += [
-            Step(f"over the {name}", f"{digits.clo:.2f} clo",
-                 "layers bent round a cylinder, wet and wind counted; gloves at most 1.2 clo",
-                 "conduction; cap of van Dilla, Day & Siple 1949, from memory"),
-            Step(f"heat to the {name}", f"{digits.heat:.0f} W/m²",
-                 "little where the body is short of its need, more at rest in balance and at work",
-                 "judgement"),
-            Step(f"{name} at the end", display.temperature(digits.at_end, 1),
-                 f"towards {display.temperature(digits.steady, 1)}, from where the moment before "
-                 "left them; they work above 15 °C, and are in danger below 5 °C",
-                 "one node; 15 °C of ISO 11079, 5 °C judgement"),
-        ]  # fmt: skip
+            Step(
+                f"over the {name}",
+                f"{digits.clo:.2f} clo",
+                "layers bent round a cylinder, wet and wind counted; gloves at most 1.2 clo",
+                "conduction; cap of van Dilla, Day & Siple 1949, from memory",
+            ),
+            Step(
+                f"heat to the {name}",
+                f"{digits.heat:.0f} W/m²",
+                "little where the body is short of its need, more at rest in balance and at work",
+                "judgement",
+            ),
+            Step(
+                f"{name} at the end",
+                display.temperature(digits.at_end, 1),
+                f"towards {display.temperature(digits.steady, 1)}, from where the moment before "
+                "left them; they work above 15 °C, and are in danger below 5 °C",
+                "one node; 15 °C of ISO 11079, 5 °C judgement",
+            ),
+        ]
     if math.isfinite(state.bare_fingers):
         found.append(
-            Step("bare fingers work", f"{state.bare_fingers:.0f} min",
-                 "the same with nothing on, from 30 °C down to 15 °C", "one node; start: judgement")
-        )  # fmt: skip
+            Step(
+                "bare fingers work",
+                f"{state.bare_fingers:.0f} min",
+                "the same with nothing on, from 30 °C down to 15 °C",
+                "one node; start: judgement",
+            )
+        )
     return found
 
 
@@ -112,13 +175,20 @@ def explain_cures(found: list[Cure], state: MomentState, display: Display) -> li
     best = found[0]
     return [
         Step("short", f"{state.gap:.2f} clo", "need, minimal, less what is worn", state.basis),
-        Step(f"closed by {best.piece.name}", f"{best.closes:.2f} clo",
-             "everything on with the piece, less everything on without it, up to the need",
-             "as the outfit; the order of cures is judgement"),
-        Step("for each 100 g", display.difference(best.degrees_a_100g, 1),
-             f"what it adds over {display.mass(best.piece.mass_g)}, by the slope of the need for "
-             "each kelvin colder", "slope of ISO 11079's minimal need"),
-    ]  # fmt: skip
+        Step(
+            f"closed by {best.piece.name}",
+            f"{best.closes:.2f} clo",
+            "everything on with the piece, less everything on without it, up to the need",
+            "as the outfit; the order of cures is judgement",
+        ),
+        Step(
+            "for each 100 g",
+            display.difference(best.degrees_a_100g, 1),
+            f"what it adds over {display.mass(best.piece.mass_g)}, by the slope of the need for "
+            "each kelvin colder",
+            "slope of ISO 11079's minimal need",
+        ),
+    ]
 
 
 def explain_additions(found: list[Addition], display: Display) -> list[Step]:
@@ -130,13 +200,20 @@ def explain_additions(found: list[Addition], display: Display) -> list[Step]:
         return []
     first = found[0]
     return [
-        Step(f"{first.piece.name} would add", f"{first.adds:.2f} clo",
-             "everything on with the piece, less everything on without it, over every region",
-             "as the outfit; the piece is weighed dry"),
-        Step("degrees for 100 g of it", display.difference(first.degrees_a_100g, 1),
-             f"over {display.mass(first.piece.mass_g)}, by the slope of the need for each kelvin "
-             "colder", "slope of ISO 11079's minimal need"),
-    ]  # fmt: skip
+        Step(
+            f"{first.piece.name} would add",
+            f"{first.adds:.2f} clo",
+            "everything on with the piece, less everything on without it, over every region",
+            "as the outfit; the piece is weighed dry",
+        ),
+        Step(
+            "degrees for 100 g of it",
+            display.difference(first.degrees_a_100g, 1),
+            f"over {display.mass(first.piece.mass_g)}, by the slope of the need for each kelvin "
+            "colder",
+            "slope of ISO 11079's minimal need",
+        ),
+    ]
 
 
 def explain_breaking(found: Breaking, display: Display) -> list[Step]:
@@ -164,20 +241,46 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
     model = "Gagge, Fobelets & Berglund 1986"
     wettest = max(story.planned, key=lambda each: each.water)
     return [
-        Step("heat stored, lowest", f"{number(float(story.stored.min()), 0)} W h/m²",
-             "made less lost, minute by minute, core and skin together", model),
-        Step("core, lowest", display.temperature(float(story.core.min()), 1),
-             "made less breath and what blood carries to the skin", model),
-        Step("skin, lowest", display.temperature(float(story.skin.min()), 1),
-             "from the core less through clothing and air layer and as vapour",
-             f"{model}; resistances as the outfit, ISO 11079"),
-        Step("sweat", f"{sum(each.sweat for each in story.planned):.1f} L",
-             "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)", model),
-        Step("water in the clothing, most", display.mass(wettest.water),
-             "rain, wet scrub, fords and sweat held back, less what dries, piece by piece",
-             "judgement"),
-        Step("warmth left then", f"{wettest.kept:.0%}",
-             "the outfit wet over the same outfit dry", "shares by material: judgement"),
-        Step("limit of debt", f"{number(DEBT_LIMIT, 0)} W h/m²", "since the day began",
-             "heat debt of ISO 11079; across a day: judgement"),
-    ]  # fmt: skip
+        Step(
+            "heat stored, lowest",
+            f"{number(float(story.stored.min()), 0)} W h/m²",
+            "made less lost, minute by minute, core and skin together",
+            model,
+        ),
+        Step(
+            "core, lowest",
+            display.temperature(float(story.core.min()), 1),
+            "made less breath and what blood carries to the skin",
+            model,
+        ),
+        Step(
+            "skin, lowest",
+            display.temperature(float(story.skin.min()), 1),
+            "from the core less through clothing and air layer and as vapour",
+            f"{model}; resistances as the outfit, ISO 11079",
+        ),
+        Step(
+            "sweat",
+            f"{sum(each.sweat for each in story.planned):.1f} L",
+            "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)",
+            model,
+        ),
+        Step(
+            "water in the clothing, most",
+            display.mass(wettest.water),
+            "rain, wet scrub, fords and sweat held back, less what dries, piece by piece",
+            "judgement",
+        ),
+        Step(
+            "warmth left then",
+            f"{wettest.kept:.0%}",
+            "the outfit wet over the same outfit dry",
+            "shares by material: judgement",
+        ),
+        Step(
+            "limit of debt",
+            f"{number(DEBT_LIMIT, 0)} W h/m²",
+            "since the day began",
+            "heat debt of ISO 11079; across a day: judgement",
+        ),
+    ]

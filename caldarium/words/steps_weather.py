@@ -28,17 +28,24 @@ def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
         climb, fall = climb_and_fall(leg, stage.from_altitude)
         halts = walk.halts * leg.halt_min / 60
         up, down = display.altitude(climb), display.altitude(fall)
-        formula = "as typed" if leg.hours is not None else (
-            f"{leg.distance_km:g} km at {leg.pace_kmh:g} km/h, {up} up at 600 m/h, {down} down"
-        )  # fmt: skip
+        formula = (
+            "as typed"
+            if leg.hours is not None
+            else (
+                f"{leg.distance_km:g} km at {leg.pace_kmh:g} km/h, {up} up at 600 m/h, {down} down"
+            )
+        )
         source = "the plan" if leg.hours is not None else "Naismith 1892; Langmuir 1984"
         walking = stage.end - stage.start - halts
         steps.append(Step(f"{name}, walking", hours_text(walking), formula, source))
         steps.append(
-            Step(f"{name}, slope", f"{walk.slope:.0f} %",
-                 f"({up} up + {down} down) / {leg.distance_km:g} km, {walk.climbing:.0%} of it up",
-                 "its power: Pandolf 1977, Santee 2001")
-        )  # fmt: skip
+            Step(
+                f"{name}, slope",
+                f"{walk.slope:.0f} %",
+                f"({up} up + {down} down) / {leg.distance_km:g} km, {walk.climbing:.0%} of it up",
+                "its power: Pandolf 1977, Santee 2001",
+            )
+        )
     return steps
 
 
@@ -50,21 +57,49 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
     shift, sd = planned_shift(course), deviations(course)
     air, wind, rain = ERROR_GROWTH
     return [
-        Step("typed days, low", display.difference(shift.low_k, 1), "added to the low",
-             course.spread.source),
-        Step("typed days, wind", display.wind_change(shift.wind_ms), "added to the wind",
-             course.spread.source),
-        Step("forecasts", f"k = {sd:g}", "standard deviations of the spreads below, by days since "
-             "issue", "judgement"),
-        Step("spread of air", f"{air.first:g} K", f"and {air.a_day:g} K a day, at most "
-             f"{air.most:g} K", "judgement"),
-        Step("spread of wind", f"{wind.first:g} m/s", f"and {wind.a_day:g} m/s a day, at most "
-             f"{wind.most:g} m/s", "judgement"),
-        Step("spread of rain", f"{rain.first:.0%}", f"and {rain.a_day:.0%} a day, at most "
-             f"{rain.most:.0%}", "judgement"),
-        Step("ensembles", f"k = {sd:g}", "as a percentile of the runs at each "
-             "hour: Φ(−k) of air, Φ(k) of wind and rain", "the normal distribution"),
-    ]  # fmt: skip
+        Step(
+            "typed days, low",
+            display.difference(shift.low_k, 1),
+            "added to the low",
+            course.spread.source,
+        ),
+        Step(
+            "typed days, wind",
+            display.wind_change(shift.wind_ms),
+            "added to the wind",
+            course.spread.source,
+        ),
+        Step(
+            "forecasts",
+            f"k = {sd:g}",
+            "standard deviations of the spreads below, by days since issue",
+            "judgement",
+        ),
+        Step(
+            "spread of air",
+            f"{air.first:g} K",
+            f"and {air.a_day:g} K a day, at most {air.most:g} K",
+            "judgement",
+        ),
+        Step(
+            "spread of wind",
+            f"{wind.first:g} m/s",
+            f"and {wind.a_day:g} m/s a day, at most {wind.most:g} m/s",
+            "judgement",
+        ),
+        Step(
+            "spread of rain",
+            f"{rain.first:.0%}",
+            f"and {rain.a_day:.0%} a day, at most {rain.most:.0%}",
+            "judgement",
+        ),
+        Step(
+            "ensembles",
+            f"k = {sd:g}",
+            "as a percentile of the runs at each hour: Φ(−k) of air, Φ(k) of wind and rain",
+            "the normal distribution",
+        ),
+    ]
 
 
 def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
@@ -73,37 +108,100 @@ def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
     Source: the functions of core.air, core.wind, core.heat and core.sky.
     """
     rows = [
-        ("air", hour.air, display.temperature(hour.air, 1),
-         f"{hour.source}, at the chosen caution, carried by the lapse",
-         "ISO 2533; Parton & Logan 1981 for typed days"),
-        ("wind", hour.wind, display.wind(hour.wind, 1), "at 10 m, times the exposure's factor",
-         "the source; exposure factors: judgement"),
-        ("humidity", hour.humidity, f"{hour.humidity:.0f} %",
-         "constant mixing ratio from the source's height, stops at 100 %", "WMO-No. 8"),
-        ("dew point", hour.dew_point, display.temperature(hour.dew_point, 1),
-         "Magnus form, inverted", "Alduchov & Eskridge 1996"),
-        ("wet bulb", hour.wet_bulb, display.temperature(hour.wet_bulb, 1),
-         f"psychrometric equation with {PSYCHROMETER:g} /K", "WMO-No. 8"),
-        ("what falls", hour.precipitation, f"{display.rain(hour.precipitation)}/h",
-         f"snow under a wet bulb of {display.temperature(SNOW_BELOW, 1)}, rain above "
-         f"{display.temperature(RAIN_ABOVE, 1)}, sleet between", "judgement"),
-        ("wind chill", hour.wind_chill, display.temperature(hour.wind_chill, 1), "of exposed skin",
-         "Osczevski & Bluestein 2005"),
-        ("frostbite", hour.frostbite, f"{hour.frostbite:.0f} min",
-         "bare skin, most susceptible twentieth", "Environment Canada 2001"),
-        ("heat index", hour.heat_index, display.temperature(hour.heat_index, 1),
-         "regression with two adjustments", "Rothfusz 1990, US NWS"),
-        ("WBGT", hour.wet_bulb_globe, display.temperature(hour.wet_bulb_globe, 1),
-         "0.567 T + 0.393 e + 3.94, sun and light wind", "Australian Bureau of Meteorology"),
-        ("pressure", hour.pressure, f"{hour.pressure:.1f} kPa", "standard atmosphere",
-         "ISO 2533:1975"),
-        ("water boils", hour.boiling, display.temperature(hour.boiling, 1),
-         "saturation line at that pressure", "IAPWS SR1-86"),
-        ("night sky", hour.sky, display.temperature(hour.sky, 1),
-         "0.741 + 0.0062 × dew point as emissivity, cloud closes it",
-         "Berdahl & Martin 1984; cloud: judgement"),
+        (
+            "air",
+            hour.air,
+            display.temperature(hour.air, 1),
+            f"{hour.source}, at the chosen caution, carried by the lapse",
+            "ISO 2533; Parton & Logan 1981 for typed days",
+        ),
+        (
+            "wind",
+            hour.wind,
+            display.wind(hour.wind, 1),
+            "at 10 m, times the exposure's factor",
+            "the source; exposure factors: judgement",
+        ),
+        (
+            "humidity",
+            hour.humidity,
+            f"{hour.humidity:.0f} %",
+            "constant mixing ratio from the source's height, stops at 100 %",
+            "WMO-No. 8",
+        ),
+        (
+            "dew point",
+            hour.dew_point,
+            display.temperature(hour.dew_point, 1),
+            "Magnus form, inverted",
+            "Alduchov & Eskridge 1996",
+        ),
+        (
+            "wet bulb",
+            hour.wet_bulb,
+            display.temperature(hour.wet_bulb, 1),
+            f"psychrometric equation with {PSYCHROMETER:g} /K",
+            "WMO-No. 8",
+        ),
+        (
+            "what falls",
+            hour.precipitation,
+            f"{display.rain(hour.precipitation)}/h",
+            f"snow under a wet bulb of {display.temperature(SNOW_BELOW, 1)}, rain above "
+            f"{display.temperature(RAIN_ABOVE, 1)}, sleet between",
+            "judgement",
+        ),
+        (
+            "wind chill",
+            hour.wind_chill,
+            display.temperature(hour.wind_chill, 1),
+            "of exposed skin",
+            "Osczevski & Bluestein 2005",
+        ),
+        (
+            "frostbite",
+            hour.frostbite,
+            f"{hour.frostbite:.0f} min",
+            "bare skin, most susceptible twentieth",
+            "Environment Canada 2001",
+        ),
+        (
+            "heat index",
+            hour.heat_index,
+            display.temperature(hour.heat_index, 1),
+            "regression with two adjustments",
+            "Rothfusz 1990, US NWS",
+        ),
+        (
+            "WBGT",
+            hour.wet_bulb_globe,
+            display.temperature(hour.wet_bulb_globe, 1),
+            "0.567 T + 0.393 e + 3.94, sun and light wind",
+            "Australian Bureau of Meteorology",
+        ),
+        (
+            "pressure",
+            hour.pressure,
+            f"{hour.pressure:.1f} kPa",
+            "standard atmosphere",
+            "ISO 2533:1975",
+        ),
+        (
+            "water boils",
+            hour.boiling,
+            display.temperature(hour.boiling, 1),
+            "saturation line at that pressure",
+            "IAPWS SR1-86",
+        ),
+        (
+            "night sky",
+            hour.sky,
+            display.temperature(hour.sky, 1),
+            "0.741 + 0.0062 × dew point as emissivity, cloud closes it",
+            "Berdahl & Martin 1984; cloud: judgement",
+        ),
         ("UV over sea level", hour.uv, f"{hour.uv:.2f}", f"1 + {UV_RISE:g} a km", "WHO 2002"),
-    ]  # fmt: skip
+    ]
     steps = [
         Step(name, text if math.isfinite(value) else "no figure here", formula, source)
         for name, value, text, formula, source in rows
@@ -124,11 +222,19 @@ def explain_way(found: dict[str, float], display: Display) -> list[Step]:
     return [
         Step("up", display.altitude(found["climb"]), smooth, "widths and threshold: judgement"),
         Step("down", display.altitude(found["fall"]), smooth, "widths and threshold: judgement"),
-        Step("up, raw", display.altitude(found["raw_climb"]), "every rise from point to point",
-             "the file"),
-        Step("down, raw", display.altitude(found["raw_fall"]), "every fall from point to point",
-             "the file"),
-    ]  # fmt: skip
+        Step(
+            "up, raw",
+            display.altitude(found["raw_climb"]),
+            "every rise from point to point",
+            "the file",
+        ),
+        Step(
+            "down, raw",
+            display.altitude(found["raw_fall"]),
+            "every fall from point to point",
+            "the file",
+        ),
+    ]
 
 
 def explain_chances(runs: int) -> list[Step]:

@@ -183,6 +183,43 @@ class Display:
             return f"{litres / 0.0295735295625:.0f} fl oz"
         return f"{litres:.1f} L"
 
+    def span(self, metres: float, decimals: int = 1) -> str:
+        """Length, width or body height with its unit. Source: NIST SP 811."""
+        if self.customary:
+            feet, inches = divmod(round(metres / 0.0254), 12)
+            return f"{feet} ft {inches} in" if feet else f"{inches} in"
+        return f"{metres:.{decimals}f} m"
+
+    def breadth(self, centimetres: float) -> str:
+        """Breadth of shoulders, pads and bags with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{centimetres / 2.54:.0f} in"
+        return f"{centimetres:.0f} cm"
+
+    def thickness(self, millimetres: float) -> str:
+        """Thickness of cloth and loft with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{millimetres / 25.4:.2f} in"
+        return f"{millimetres:g} mm"
+
+    def column(self, millimetres: float) -> str:
+        """Water column that cloth holds, with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{millimetres / 25.4:,.0f} in"
+        return f"{millimetres:,.0f} mm"
+
+    def area(self, square_metres: float, decimals: int = 1) -> str:
+        """Area of a floor with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{square_metres / 0.09290304:.{max(decimals - 1, 0)}f} ft²"
+        return f"{square_metres:.{decimals}f} m²"
+
+    def snow_load(self, kilograms_a_square_metre: float) -> str:
+        """Mass of snow on each unit of a roof. Source: NIST SP 811."""
+        if self.customary:
+            return f"{kilograms_a_square_metre * 0.09290304 / 0.45359237:.1f} lb/ft²"
+        return f"{kilograms_a_square_metre:.0f} kg/m²"
+
     def load(self, kilograms: float) -> str:
         """Mass of a load with its unit. Source: NIST SP 811."""
         if self.customary:

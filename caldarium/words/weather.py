@@ -60,11 +60,13 @@ def source_sentences(course: Course, timeline: Timeline, display: Display) -> li
         missing = [
             name
             for name, values in (
-                ("gusts", source.gust_ms), ("rain", source.precipitation_mm),
-                ("humidity", source.humidity_pct), ("cloud", source.cloud_pct),
+                ("gusts", source.gust_ms),
+                ("rain", source.precipitation_mm),
+                ("humidity", source.humidity_pct),
+                ("cloud", source.cloud_pct),
             )
             if not values or None in values
-        ]  # fmt: skip
+        ]
         words = f"rules {hours} of {whole} h" if source.used else "set aside"
         if source.used and not hours:
             words = "rules no hour: another stands before it, or it knows other days"

@@ -14,9 +14,14 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 # A machine that stalls for seconds fails nobody; what never comes still fails.
 expect.set_options(timeout=20_000)
 ARGUMENTS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync",
-]  # fmt: skip
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 
 
 @pytest.fixture(scope="session")
@@ -33,8 +38,16 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     database: Path = tmp_path_factory.mktemp("browser") / "demo.sqlite"
-    command = [sys.executable, "-c", "from caldarium.cli import main; main()", "demo",
-               "--database", str(database), "--port", str(port)]  # fmt: skip
+    command = [
+        sys.executable,
+        "-c",
+        "from caldarium.cli import main; main()",
+        "demo",
+        "--database",
+        str(database),
+        "--port",
+        str(port),
+    ]
     with subprocess.Popen(command, stdout=subprocess.DEVNULL) as process:
         address = f"http://127.0.0.1:{port}"
         for _ in range(300):

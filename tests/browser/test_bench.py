@@ -186,11 +186,20 @@ def test_axe_finds_nothing(page: Page, path: str, light: str, server: str) -> No
 
 def fill_new(page: Page) -> None:
     for name, text in {
-        "name": "Key course", "place": "Some fell", "latitude": "62", "longitude": "12",
-        "start_altitude": "400", "camp_altitude": "2,000 ft", "high_point": "900",
-        "high": "8", "low": "hot", "wind": "5", "person_0_name": "Ida Moss",
-        "person_0_mass": "64", "person_0_height": "1.7",
-    }.items():  # fmt: skip
+        "name": "Key course",
+        "place": "Some fell",
+        "latitude": "62",
+        "longitude": "12",
+        "start_altitude": "400",
+        "camp_altitude": "2,000 ft",
+        "high_point": "900",
+        "high": "8",
+        "low": "hot",
+        "wind": "5",
+        "person_0_name": "Ida Moss",
+        "person_0_mass": "64",
+        "person_0_height": "1.7",
+    }.items():
         page.locator(f"#{name}").focus()
         page.keyboard.press("Control+a")
         page.keyboard.type(text)

@@ -18,8 +18,18 @@ def test_one_strip_holds_way_weather_and_moments(page: Page) -> None:
     page.goto("/courses/1")
     page.get_by_role("link", name="Weather and route").click()
     drawn = strip(page)
-    for part in (".profile", ".air", ".forecast", ".doubt", ".gust", ".dark", ".twilight", ".leg",
-                 ".source", ".cell"):  # fmt: skip
+    for part in (
+        ".profile",
+        ".air",
+        ".forecast",
+        ".doubt",
+        ".gust",
+        ".dark",
+        ".twilight",
+        ".leg",
+        ".source",
+        ".cell",
+    ):
         assert drawn.locator(part).count() >= 1, part
     expect(page.locator("#hours-table tbody tr")).to_have_count(24)
     assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]

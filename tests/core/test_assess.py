@@ -226,9 +226,11 @@ def test_vents_are_told_where_they_make_an_outfit_snug(demo, demo_result) -> Non
     mild = assess(turned(demo, Dial(colder=-9)))
     moments = {moment.id: moment for moment in mild.timeline.moments}
     vented = [
-        state for person in mild.people for state in person.moments
+        state
+        for person in mild.people
+        for state in person.moments
         if state.state == "snug" and state.provided > state.need_neutral + TOLERANCE
-    ]  # fmt: skip
+    ]
     assert vented
     for state in vented:
         assert state.opened <= state.need_neutral + TOLERANCE

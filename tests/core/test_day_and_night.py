@@ -55,8 +55,11 @@ def test_curve_meets_low_and_high_and_never_leaves_them() -> None:
     curve = day_curve(hours, np.array([-4.0, 1.0]), np.array([8.0, 6.0]), PLAIN)
     at = {hour: float(curve[round(hour * 10)]) for hour in (6, 14, 30, 38)}
     assert at == {
-        6: pytest.approx(-4), 14: pytest.approx(8), 30: pytest.approx(1), 38: pytest.approx(6)
-    }  # fmt: skip
+        6: pytest.approx(-4),
+        14: pytest.approx(8),
+        30: pytest.approx(1),
+        38: pytest.approx(6),
+    }
     assert curve.min() >= -4 - 1e-9
     assert curve.max() <= 8 + 1e-9
     assert np.abs(np.diff(curve)).max() < 0.4

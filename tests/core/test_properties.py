@@ -131,9 +131,12 @@ def test_root_finder_on_a_cubic(root, slope) -> None:
 
 
 @given(
-    st.lists(st.booleans(), min_size=14, max_size=14), st.floats(0.4, 14), st.floats(0.2, 4),
-    st.floats(0, 1), st.floats(-30, 9),
-)  # fmt: skip
+    st.lists(st.booleans(), min_size=14, max_size=14),
+    st.floats(0.4, 14),
+    st.floats(0.2, 4),
+    st.floats(0, 1),
+    st.floats(-30, 9),
+)
 def test_more_wind_or_wet_never_warms_an_outfit(demo_dress, flags, wind, more, wet, air) -> None:
     """Any outfit of a well-equipped person: windier, or wetter, and nothing else."""
     dress = demo_dress
@@ -143,9 +146,13 @@ def test_more_wind_or_wet_never_warms_an_outfit(demo_dress, flags, wind, more, w
     def whole(speed: float, wetness: float) -> float:
         where = cold.exposure(np.array([[air]]), np.array([[speed]]), 60, 100.0, 0.3)
         around = Air(
-            (), where, np.full((1, 1, dress.places), wetness), np.zeros((1, 1)),
-            np.array([False]), np.array([False]),
-        )  # fmt: skip
+            (),
+            where,
+            np.full((1, 1, dress.places), wetness),
+            np.zeros((1, 1)),
+            np.array([False]),
+            np.array([False]),
+        )
         return float(worth(dress, worn, around).whole[0, 0, 0])
 
     calm = whole(wind, wet)

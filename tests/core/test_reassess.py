@@ -40,8 +40,10 @@ def entangled(demo):
     course = carry_part(demo, "tunnel-east", "poles", "wren")
     bedding = course.people[0].bedding.altered(beside="tavi")
     course = with_person(course, course.people[0].altered(bedding=bedding))
-    rules = (SleepRule(kind="together", people=("dag", "mirel")),
-             SleepRule(kind="apart", people=("hale", "wren", "pell")))  # fmt: skip
+    rules = (
+        SleepRule(kind="together", people=("dag", "mirel")),
+        SleepRule(kind="apart", people=("hale", "wren", "pell")),
+    )
     return carried_by(course.altered(sleep_rules=rules), "stove", 0, "lumi", by_hand=True)
 
 

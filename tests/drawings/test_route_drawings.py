@@ -70,8 +70,15 @@ def test_a_leg_in_the_dark_says_so(demo) -> None:
 
 def test_sources_are_named_over_their_hours(demo) -> None:
     first = datetime.combine(demo.start, datetime.min.time()) + timedelta(hours=30)
-    source = Hourly(id="a", name="ridge station", kind="hourly file", altitude_m=900, first=first,
-                    air_c=(2.0,) * 40, wind_ms=(5.0,) * 40)  # fmt: skip
+    source = Hourly(
+        id="a",
+        name="ridge station",
+        kind="hourly file",
+        altitude_m=900,
+        first=first,
+        air_c=(2.0,) * 40,
+        wind_ms=(5.0,) * 40,
+    )
     course = demo.altered(sources=(source,))
     drawn = parsed(route_strip(course, assess(course), HALT, DISPLAY))
     names = ["".join(each.itertext()) for each in of_class(drawn, "source")]
@@ -95,8 +102,9 @@ def test_steep_days_and_strong_gusts_stay_inside(demo) -> None:
 def test_cuts_stand_where_they_are_on_the_way() -> None:
     track = read_gpx(hills()[0])
     text = way_profile(track, parse_cuts("7.5, 15n"), DISPLAY)
-    whole, left, right = (float(re.search(rf'data-{name}="([\d.]+)"', text)[1])
-                          for name in ("km", "left", "right"))  # fmt: skip
+    whole, left, right = (
+        float(re.search(rf'data-{name}="([\d.]+)"', text)[1]) for name in ("km", "left", "right")
+    )
     drawn = parsed(text)
     day_cut = next(iter(of_class(drawn, "cut-line")))
     night = next(iter(of_class(drawn, "cut-night")))

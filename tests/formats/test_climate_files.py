@@ -60,9 +60,11 @@ def test_epw_reads_as_pvlib_reads(epw: bytes, tmp_path: Path) -> None:
     assert ours.kind == "EPW"
     assert ours.altitude == meta["altitude"]
     for name, values in (
-        ("temp_air", ours.air), ("relative_humidity", ours.humidity), ("wind_speed", ours.wind),
+        ("temp_air", ours.air),
+        ("relative_humidity", ours.humidity),
+        ("wind_speed", ours.wind),
         ("liquid_precipitation_depth", ours.precipitation),
-    ):  # fmt: skip
+    ):
         assert values == pytest.approx(table[name].to_numpy()), name
 
 

@@ -85,8 +85,13 @@ def test_importing_again_updates_by_tag_and_keeps_what_is_not_said() -> None:
 
 @pytest.mark.parametrize("nasty", ["=1+1", "+cmd", "-2+3", "@SUM(A1)", "\t=x", "'quoted", "=HYP"])
 def test_no_cell_comes_out_as_a_formula(nasty: str) -> None:
-    piece = Stored(tag="A", name=nasty.strip() or "x", kind="comfort", mass_g=10,
-                   notes={nasty.strip(): nasty.strip()})  # fmt: skip
+    piece = Stored(
+        tag="A",
+        name=nasty.strip() or "x",
+        kind="comfort",
+        mass_g=10,
+        notes={nasty.strip(): nasty.strip()},
+    )
     rows = list(csv.reader(io.StringIO(write_gear((piece,)))))
     for row in rows:
         for cell in row:
@@ -102,8 +107,15 @@ def test_the_demo_store_goes_round_unchanged() -> None:
     assert len(COLUMNS) >= 25
 
 
-words = st.text(st.characters(codec="utf-8", exclude_categories=["Cc", "Cs", "Zl", "Zp"]),
-                min_size=1, max_size=20).map(str.strip).filter(bool)  # fmt: skip
+words = (
+    st.text(
+        st.characters(codec="utf-8", exclude_categories=["Cc", "Cs", "Zl", "Zp"]),
+        min_size=1,
+        max_size=20,
+    )
+    .map(str.strip)
+    .filter(bool)
+)
 
 
 @settings(max_examples=60, deadline=None)

@@ -143,8 +143,10 @@ def test_without_heights_there_is_a_way_but_no_legs(demo) -> None:
         with_way(demo, track, [])
 
 
-CSV = "time;air (°F);wind [km/h];rain in;humidity\n2026-09-21 00:00;41;18;0,1;80\n" \
-      "2026-09-21 01:00;32;9;;\n"  # fmt: skip
+CSV = (
+    "time;air (°F);wind [km/h];rain in;humidity\n2026-09-21 00:00;41;18;0,1;80\n"
+    "2026-09-21 01:00;32;9;;\n"
+)
 
 
 def test_csv_units_delimiter_and_decimal_comma() -> None:
@@ -164,8 +166,10 @@ def test_csv_of_any_delimiter(delimiter: str) -> None:
 
 
 def test_three_hourly_rows_are_filled_and_longer_holes_are_not() -> None:
-    rows = "time,air,wind,rain\n2026-09-21 00:00,0,3,6\n2026-09-21 03:00,6,3,0\n" \
-           "2026-09-21 09:00,6,3,0\n"  # fmt: skip
+    rows = (
+        "time,air,wind,rain\n2026-09-21 00:00,0,3,6\n2026-09-21 03:00,6,3,0\n"
+        "2026-09-21 09:00,6,3,0\n"
+    )
     found = read_hourly_csv(rows.encode())
     assert found.figures["air_c"][:4] == (0, 2, 4, 6)
     assert found.figures["precipitation_mm"][:3] == (2, 2, 2)
@@ -247,8 +251,11 @@ def test_later_runs_agree_better() -> None:
     def run(days: float) -> np.ndarray:
         for attempt in range(9):
             try:
-                question = {**asked().__dict__, "attempt": attempt,
-                            "issued": asked().first - timedelta(days=days)}  # fmt: skip
+                question = {
+                    **asked().__dict__,
+                    "attempt": attempt,
+                    "issued": asked().first - timedelta(days=days),
+                }
                 document = json.loads(ask(Asked(**question)).body)
                 return np.array([member["air_c"] for member in document["members"]])[:, :48]
             except ServiceError:

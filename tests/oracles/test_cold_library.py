@@ -30,9 +30,16 @@ def conditions() -> dict[str, np.ndarray]:
 def both(c: dict[str, np.ndarray], offset: np.ndarray) -> tuple:
     radiant = c["air"] + offset
     theirs = ireq(
-        tdb=c["air"], tr=radiant, vr=c["wind"], rh=c["humidity"], met=c["rate"] / MET,
-        clo=c["clo"], p=c["permeability"], walk_sp=c["walking"], round_output=False,
-    )  # fmt: skip
+        tdb=c["air"],
+        tr=radiant,
+        vr=c["wind"],
+        rh=c["humidity"],
+        met=c["rate"] / MET,
+        clo=c["clo"],
+        p=c["permeability"],
+        walk_sp=c["walking"],
+        round_output=False,
+    )
     where = cold.exposure(
         c["air"], c["wind"], c["humidity"], c["rate"], c["walking"], radiant=radiant
     )

@@ -62,8 +62,9 @@ def _take_way(client, shown: str) -> None:
     key = re.search(r'name="key" value="([^"]+)"', shown)
     cuts = re.search(r'name="cuts" value="([^"]*)"', shown)
     if key and cuts:
-        reply = client.post("/courses/1/gpx/take", data={"key": key[1], "cuts": cuts[1]},
-                            follow_redirects=False)  # fmt: skip
+        reply = client.post(
+            "/courses/1/gpx/take", data={"key": key[1], "cuts": cuts[1]}, follow_redirects=False
+        )
         assert reply.status_code in (200, 303)
         if reply.status_code == 303:
             client.app.state.courses.undo(1)
@@ -81,9 +82,11 @@ def test_damaged_files_never_break_the_server_or_the_course(client, courses, kin
         data = damaged(whole[:40_000] if short else whole, rng)
         start = time.process_time()
         reply = client.post(
-            PLACES[kind], files={"file": (f"fuzz.{kind}", data)}, data=fields,
+            PLACES[kind],
+            files={"file": (f"fuzz.{kind}", data)},
+            data=fields,
             follow_redirects=False,
-        )  # fmt: skip
+        )
         assert time.process_time() - start < LONGEST, number
         assert reply.status_code in (200, 303), (number, reply.status_code)
         after = courses.get(1)

@@ -81,9 +81,12 @@ class DayStory:
 
 
 def day_story(
-    timeline: Timeline, person: Person, states: Sequence[MomentState], day: int,
+    timeline: Timeline,
+    person: Person,
+    states: Sequence[MomentState],
+    day: int,
     folds: Collection[str] | None = None,
-) -> DayStory:  # fmt: skip
+) -> DayStory:
     """One person's waking day in one run.
 
     Args:

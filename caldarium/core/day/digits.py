@@ -52,9 +52,7 @@ class Body:
         return self.share * blood_heat(digit, rate, self.whole, need.minimal, need.neutral)
 
 
-def body_of(
-    air: Air, whole: Array, needs: Needs, allowances: tuple[Allowance, ...]
-) -> Body:  # fmt: skip
+def body_of(air: Air, whole: Array, needs: Needs, allowances: tuple[Allowance, ...]) -> Body:
     """The body at each moment. Source: core.allowances."""
     return Body(
         hours=np.array([moment.hours for moment in air.moments]),
@@ -88,9 +86,16 @@ def toes(dress: Wardrobes, worn: Flags, air: Air, body: Body) -> Digits:
 
 
 def _digits(
-    dress: Wardrobes, worn: Flags, air: Air, body: Body, digit: str, region: int, clo: Array,
-    still: Array, radius: float,
-) -> Digits:  # fmt: skip
+    dress: Wardrobes,
+    worn: Flags,
+    air: Air,
+    body: Body,
+    digit: str,
+    region: int,
+    clo: Array,
+    still: Array,
+    radius: float,
+) -> Digits:
     where = air.where
     open_to = outer_permeability(dress, worn.astype(float), region)
     speed, walking = where.air_speed[..., None], where.walking_speed[..., None]
@@ -100,9 +105,7 @@ def _digits(
     return digits(np.maximum(still * factor, bare), clo, heat, where.air[..., None], radius)
 
 
-def gloved(
-    dress: Wardrobes, worn: Flags, choices: Choices, air: Air, body: Body
-) -> Flags:  # fmt: skip
+def gloved(dress: Wardrobes, worn: Flags, choices: Choices, air: Air, body: Body) -> Flags:
     """Outfits with the fewest gloves in which fingers stay easy, or all where the body is short.
 
     Args:

@@ -88,8 +88,10 @@ def exchanged(worn: Worn, rows: list[int], others: Worn) -> Worn | None:
     for row, person, found in zip(rows, new.people, others.states, strict=True):
         people[row], states[row] = person, found
     place = (np.array(rows),)
-    arrays = {name: _with(getattr(old, name), getattr(new, name), place)
-              for name in ("in_bed", "area", "doubted")}  # fmt: skip
+    arrays = {
+        name: _with(getattr(old, name), getattr(new, name), place)
+        for name in ("in_bed", "area", "doubted")
+    }
     air, here = worn.dressed.air, others.dressed.air
     air = replace(
         air,
@@ -128,8 +130,10 @@ def _same_moment(here: Moment, there: Moment) -> bool:
 
 def _same_air(air: Air, there: Air) -> Flags:
     """Whether everybody meets the same at each moment [M]."""
-    pairs = [(air.bag, there.bag), *zip(vars(air.where).values(), vars(there.where).values(),
-                                        strict=True)]  # fmt: skip
+    pairs = [
+        (air.bag, there.bag),
+        *zip(vars(air.where).values(), vars(there.where).values(), strict=True),
+    ]
     alike: Flags = np.array([(a == b).all(axis=0) for a, b in pairs])
     return np.logical_and.reduce(alike)
 
@@ -146,9 +150,14 @@ def _dressed(who: Dressers, dress: Wardrobes, air: Air, left: Sequence[Left]) ->
 
 
 def _again(
-    who: Dressers, dress: Wardrobes, air: Air, before: Worn, rows: NDArray[np.intp], first: int,
+    who: Dressers,
+    dress: Wardrobes,
+    air: Air,
+    before: Worn,
+    rows: NDArray[np.intp],
+    first: int,
     end: int,
-) -> Worn:  # fmt: skip
+) -> Worn:
     """Some people dressed again from one moment to before another, the rest as it was."""
     left = [replace(each, wet=each.wet[rows]) for each in _left(before.dressed, first)]
     chosen: list[int] = rows.tolist()

@@ -53,17 +53,25 @@ class Air:
         """Some cells only, each as one person at one moment. Source: none, bookkeeping."""
         where = cold.Exposure(*(part[people, columns, None] for part in vars(self.where).values()))
         return Air(
-            (), where, self.wet[people, columns, None], self.bag[people, columns, None],
-            self.stormy, self.at_camp,
-        )  # fmt: skip
+            (),
+            where,
+            self.wet[people, columns, None],
+            self.bag[people, columns, None],
+            self.stormy,
+            self.at_camp,
+        )
 
     def part(self, people: NDArray[np.intp], first: int, end: int) -> "Air":
         """Some people, from one moment to before another. Source: none, bookkeeping."""
         where = cold.Exposure(*(part[people, first:end] for part in vars(self.where).values()))
         return Air(
-            self.moments[first:end], where, self.wet[people, first:end],
-            self.bag[people, first:end], self.stormy[first:end], self.at_camp[first:end],
-        )  # fmt: skip
+            self.moments[first:end],
+            where,
+            self.wet[people, first:end],
+            self.bag[people, first:end],
+            self.stormy[first:end],
+            self.at_camp[first:end],
+        )
 
     def with_wet(self, wet: Array) -> "Air":
         """The same air with other wetness of the pieces. Source: none, bookkeeping."""
@@ -71,9 +79,13 @@ class Air:
 
 
 def meet(
-    moments: tuple[Moment, ...], rates: Array, air_speed: Array, pace: Array, bag_clo: Array,
+    moments: tuple[Moment, ...],
+    rates: Array,
+    air_speed: Array,
+    pace: Array,
+    bag_clo: Array,
     wet: Array | None = None,
-) -> Air:  # fmt: skip
+) -> Air:
     """What people meet at each moment.
 
     Args:
@@ -94,9 +106,12 @@ def meet(
         for name in ("air", "humidity", "precipitation", "body_wind")
     }
     where = cold.exposure(
-        values["air"], np.clip(air_speed, 0.4, 18), values["humidity"],
-        np.clip(rates, 58, 400), pace,
-    )  # fmt: skip
+        values["air"],
+        np.clip(air_speed, 0.4, 18),
+        values["humidity"],
+        np.clip(rates, 58, 400),
+        pace,
+    )
     kinds = [moment.kind for moment in moments]
     held = np.array([kind == "hold" for kind in kinds], dtype=float)
     return Air(
@@ -303,9 +318,9 @@ def distance_from_right(whole: Array, needs: Needs) -> Array:
     short = np.maximum(needs.minimal[..., None] - whole, 0)
     soaked = np.maximum(whole - np.maximum(needs.soak, needs.neutral)[..., None], 0)
     miss = whole - needs.neutral[..., None]
-    return SHORT_WEIGHT * short + SOAK_WEIGHT * soaked + np.where(
-        miss > 0, OVER_WEIGHT * miss, -miss
-    )  # fmt: skip
+    return (
+        SHORT_WEIGHT * short + SOAK_WEIGHT * soaked + np.where(miss > 0, OVER_WEIGHT * miss, -miss)
+    )
 
 
 def settle(

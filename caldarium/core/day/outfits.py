@@ -88,9 +88,12 @@ class Dressers:
         """Some of them, in that order. Source: none, bookkeeping."""
         chosen: list[int] = rows.tolist()
         return Dressers(
-            tuple(self.people[row] for row in chosen), self.allowances, self.in_bed[rows],
-            self.area[rows], self.doubted[rows],
-        )  # fmt: skip
+            tuple(self.people[row] for row in chosen),
+            self.allowances,
+            self.in_bed[rows],
+            self.area[rows],
+            self.doubted[rows],
+        )
 
 
 def dress_people(
@@ -136,9 +139,7 @@ def dress_people(
     second = wetted(worn, sweat_in(value), 1)
     here = worth(dress, worn[:, :, None], second)
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
-    worn = settle(
-        dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs
-    )  # fmt: skip
+    worn = settle(dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs)
     # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
     final = wetted(worn, sweat_in(here.whole[..., 0]), 2)
     here = worth(dress, worn[:, :, None], final)

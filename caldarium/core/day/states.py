@@ -104,7 +104,7 @@ class MomentState(NamedTuple):
 
 def moment_states(
     dress: Wardrobes, dressed: Dressed, areas: Array
-) -> list[tuple[MomentState, ...]]:  # fmt: skip
+) -> list[tuple[MomentState, ...]]:
     """States of everybody at every moment, by person.
 
     Args:
@@ -164,11 +164,12 @@ def moment_states(
     return [
         tuple(
             MomentState(*name, *figures)
-            for name, figures in zip(names, zip(*(column[row] for column in listed), strict=True),
-                                     strict=True)
+            for name, figures in zip(
+                names, zip(*(column[row] for column in listed), strict=True), strict=True
+            )
         )
         for row in range(shape[0])
-    ]  # fmt: skip
+    ]
 
 
 def _words(dressed: Dressed, neutral: Array, holds: Flags) -> list[list[str]]:

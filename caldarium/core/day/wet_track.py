@@ -43,9 +43,13 @@ def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
 
 
 def wet_track(
-    dress: Wardrobes, worn: Flags, moments: Sequence[Moment], sweat: Array, in_bed: Flags,
+    dress: Wardrobes,
+    worn: Flags,
+    moments: Sequence[Moment],
+    sweat: Array,
+    in_bed: Flags,
     left: Left | None = None,
-) -> Array:  # fmt: skip
+) -> Array:
     """How wet every piece is at the end of every waking moment.
 
     Args:

@@ -73,9 +73,12 @@ def rations(course: Course, timeline: Timeline, times: Array) -> Rations:
     for cache in course.caches:
         waiting += cache.rations * (times < leg_end(timeline, cache.day, cache.leg))
     return Rations(
-        food=food, fuel=fuel, waiting=np.minimum(waiting, np.minimum(food, fuel)),
-        drunk=_drunk(course, timeline, times), wet=_wet(course, timeline, times),
-    )  # fmt: skip
+        food=food,
+        fuel=fuel,
+        waiting=np.minimum(waiting, np.minimum(food, fuel)),
+        drunk=_drunk(course, timeline, times),
+        wet=_wet(course, timeline, times),
+    )
 
 
 def leg_end(timeline: Timeline, day: int, leg: str) -> float:
@@ -192,9 +195,13 @@ class Backs:
 
 
 def backs(
-    course: Course, people: Sequence[Person], timeline: Timeline, times: Array, kept_g: Array,
+    course: Course,
+    people: Sequence[Person],
+    timeline: Timeline,
+    times: Array,
+    kept_g: Array,
     shelter_g: Array,
-) -> Backs:  # fmt: skip
+) -> Backs:
     """What people carry and wear at some times.
 
     Args:
@@ -219,10 +226,10 @@ def backs(
         wet=shelter_g[:, None] * clock.wet / 1000,
         used=((food + fuel) * days - left) / 1000,
         waiting=waiting / 1000,
-        away=np.array([
-            sum(own.values(), np.zeros(times.shape)) for own in away(people, timeline, times)
-        ]).reshape(len(people), len(times)),
-    )  # fmt: skip
+        away=np.array(
+            [sum(own.values(), np.zeros(times.shape)) for own in away(people, timeline, times)]
+        ).reshape(len(people), len(times)),
+    )
 
 
 def dry_stretches(

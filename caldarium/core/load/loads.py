@@ -14,8 +14,14 @@ from caldarium.core.plan.kit import WARMER_G, Purpose
 from caldarium.core.timeline.moments import Moment, Timeline
 
 PURPOSES: tuple[Purpose, ...] = (
-    "warmth", "sleep", "shelter", "safety", "food and water", "group", "comfort",
-)  # fmt: skip
+    "warmth",
+    "sleep",
+    "shelter",
+    "safety",
+    "food and water",
+    "group",
+    "comfort",
+)
 Standing = Literal["within budget", "over budget", "over the limit"]
 BEFORE_BREAKFAST = 0.75
 """How long before the first leg a day's load is told, with the whole day's food in it [h]."""
@@ -163,9 +169,12 @@ def _apart(person: Person, gone: dict[str, Array], hours: int) -> dict[str, tupl
 
 
 def _backs(
-    course: Course, people: Sequence[Person], timeline: Timeline, times: Array,
+    course: Course,
+    people: Sequence[Person],
+    timeline: Timeline,
+    times: Array,
     kept: Sequence[dict[str, float]],
-) -> Backs:  # fmt: skip
+) -> Backs:
     whole = np.array([sum(each.values()) for each in kept])
     shelters = np.array([shelter_share(course, person) for person in people])
     return backs(course, people, timeline, times, whole, shelters)
@@ -184,9 +193,12 @@ def loads_at(course: Course, people: Sequence[Person], timeline: Timeline, times
 
 
 def party_loads(
-    course: Course, people: Sequence[Person], timeline: Timeline, worn_g: Array,
+    course: Course,
+    people: Sequence[Person],
+    timeline: Timeline,
+    worn_g: Array,
     awake: Sequence[Moment],
-) -> list[Load]:  # fmt: skip
+) -> list[Load]:
     """Loads of people, hour by hour.
 
     Args:
@@ -201,10 +213,12 @@ def party_loads(
     """
     kept = kept_grams(course, people)
     days = len(course.days)
-    mornings = np.array([
-        24 * day + (legs[0].start if legs else 9.0) - BEFORE_BREAKFAST
-        for day, legs in enumerate(timeline.stages)
-    ])  # fmt: skip
+    mornings = np.array(
+        [
+            24 * day + (legs[0].start if legs else 9.0) - BEFORE_BREAKFAST
+            for day, legs in enumerate(timeline.stages)
+        ]
+    )
     early = _backs(course, people, timeline, mornings, kept)
     full = np.array([[filled(person)] for person in people])
     hourly = _backs(course, people, timeline, timeline.hours.hour, kept)

@@ -78,13 +78,21 @@ def packing_list(course: Course, person: Person) -> list[Line]:
     bedding = person.bedding
     under = bedding.hammock.underquilt if bedding.hammock else None
     warm = [_line(each, "warmth", "garment") for each in person.garments]
-    asleep = [*person.pads, person.bag, bedding.over, bedding.liner, bedding.cover,
-              bedding.hammock, under]  # fmt: skip
+    asleep = [
+        *person.pads,
+        person.bag,
+        bedding.over,
+        bedding.liner,
+        bedding.cover,
+        bedding.hammock,
+        under,
+    ]
     own = [_line(each, "sleep", _kind(each)) for each in asleep if each is not None]
     own += [_line(each, each.purpose, "item", each.fly) for each in person.items]
     for name, words, grams in (
-        ("cot", "cot", bedding.cot_g), ("warmers", "warmers", warmers_g(course, person)),
-    ):  # fmt: skip
+        ("cot", "cot", bedding.cot_g),
+        ("warmers", "warmers", warmers_g(course, person)),
+    ):
         if grams > 0:
             own.append(_plain(name, words, "sleep", grams, "extra"))
     return [*warm, *own, *_shared(course, person), *_provisions(course, person)]
@@ -142,8 +150,9 @@ def _provisions(course: Course, person: Person) -> list[Line]:
     """Food and fuel for the whole course; fuel may not fly at all."""
     days = len(course.days)
     listed: tuple[tuple[str, float, Fly], ...] = (
-        ("food", person.food_g_a_day, "anywhere"), ("fuel", person.fuel_g_a_day, "never"),
-    )  # fmt: skip
+        ("food", person.food_g_a_day, "anywhere"),
+        ("fuel", person.fuel_g_a_day, "never"),
+    )
     return [
         _plain(name, f"{name} for {days} days", "food and water", grams * days, "provisions", fly)
         for name, grams, fly in listed
@@ -164,9 +173,7 @@ def counted_twice(lines: Sequence[Line]) -> list[Line]:
     Source: common practice, no published source.
     """
     own = {line.name.lower() for line in lines if line.kind in OWN_KINDS}
-    return [
-        line for line in lines if line.kind in ("item", "group") and line.name.lower() in own
-    ]  # fmt: skip
+    return [line for line in lines if line.kind in ("item", "group") and line.name.lower() in own]
 
 
 @dataclass(frozen=True)
@@ -221,20 +228,29 @@ def compare_lists(before: Sequence[Line], after: Sequence[Line]) -> ListsCompare
     first, second = _by_name(before), _by_name(after)
     pairs = [
         Pair(
-            (second.get(key) or first[key])[0], (second.get(key) or first[key])[1],
-            first[key][2] if key in first else None, second[key][2] if key in second else None,
+            (second.get(key) or first[key])[0],
+            (second.get(key) or first[key])[1],
+            first[key][2] if key in first else None,
+            second[key][2] if key in second else None,
         )
         for key in {**second, **first}
-    ]  # fmt: skip
+    ]
     differ = [
-        each for each in pairs
+        each
+        for each in pairs
         if each.before is None or each.after is None or abs(each.change) >= ALIKE_G
-    ]  # fmt: skip
+    ]
     purposes = tuple(
-        Pair(purpose, purpose, *(sum(line.grams for line in lines if line.purpose == purpose)
-                                 for lines in (before, after)))
+        Pair(
+            purpose,
+            purpose,
+            *(
+                sum(line.grams for line in lines if line.purpose == purpose)
+                for lines in (before, after)
+            ),
+        )
         for purpose in PURPOSES
-    )  # fmt: skip
+    )
     return ListsCompared(
         pairs=tuple(sorted(differ, key=lambda each: -abs(each.change))),
         alike=len(pairs) - len(differ),

@@ -102,8 +102,7 @@ def day_needs(
     evenings = {m.day: m for m in timeline.moments if m.kind == "camp"}
     listed: list[DayNeed] = []
     for day, plan in enumerate(course.days):
-        awake = [state for state in states
-                 if state.day == day and not moments[state.moment].fold]  # fmt: skip
+        awake = [state for state in states if state.day == day and not moments[state.moment].fold]
         hours = sum(moments[state.moment].hours for state in awake)
         work = sum(state.watts * moments[state.moment].hours for state in awake)
         spent = (work + resting * max(24.0 - hours, 0.0)) * KCAL_A_WH
@@ -114,8 +113,17 @@ def day_needs(
             boils = float(boiling_point(evening.altitude))
             litres = course.boiled_l_a_day
             gas = float(fuel_for(litres, evening.altitude, evening.air, melted))
-        listed.append(DayNeed(day, spent, person.food_g_a_day * KCAL_A_GRAM, boils, gas,
-                              person.fuel_g_a_day if camp else 0.0, melted))  # fmt: skip
+        listed.append(
+            DayNeed(
+                day,
+                spent,
+                person.food_g_a_day * KCAL_A_GRAM,
+                boils,
+                gas,
+                person.fuel_g_a_day if camp else 0.0,
+                melted,
+            )
+        )
     return listed
 
 

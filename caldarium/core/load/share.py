@@ -104,15 +104,18 @@ def _kit_bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
     ]
 
 
-def room_kg(people: Sequence[Person], base_kg: Sequence[float], fairness: Fairness,
-            budgets: Sequence[float]) -> list[tuple[float, float]]:  # fmt: skip
+def room_kg(
+    people: Sequence[Person], base_kg: Sequence[float], fairness: Fairness, budgets: Sequence[float]
+) -> list[tuple[float, float]]:
     """What counts as on each back already, and what it is measured against [kg].
 
     Source: judgement: by body mass and by strength the whole load counts, by budget what is left.
     """
     if fairness == "budget left":
-        return [(0.0, max(budget - base, LEAST_ROOM_KG))
-                for budget, base in zip(budgets, base_kg, strict=True)]  # fmt: skip
+        return [
+            (0.0, max(budget - base, LEAST_ROOM_KG))
+            for budget, base in zip(budgets, base_kg, strict=True)
+        ]
     strong = [p.strength if fairness == "strength" else 1.0 for p in people]
     return [
         (base, person.body_mass_kg * own)

@@ -3,10 +3,12 @@
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from itertools import combinations
+from typing import Literal
 
 from caldarium.core.day.states import MomentState
 from caldarium.core.load.packing import packing_list
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.findings import Finding
 
 STEADY_OVER = 3
 """Readings in a row that must agree: judgement."""
@@ -36,11 +38,15 @@ POCKET_G, POCKET_SHARE = 15.0, 0.005
 """Difference of a whole pack that is not worth a word [g], and as a share of it: judgement."""
 
 
+CandidateReason = Literal["not in it", "in it twice", "less water", "more water", "estimates off"]
+"""Why a pack may weigh other than its sum. Names: the pieces. Figures: litres of water."""
+
+
 @dataclass(frozen=True)
 class Candidate:
-    """What may explain a difference: pieces in words, and what of it stays open [g]."""
+    """What may explain a difference, and how much it leaves open [g]."""
 
-    words: str
+    why: Finding[CandidateReason]
     open_g: float
 
 
@@ -73,7 +79,7 @@ def pack_pieces(
         (line.id, line.name, line.grams)
         for line in packing_list(course, person)
         if line.id not in worn and line.grams > 0 and line.kind not in ("share", "provisions")
-    ]  # fmt: skip
+    ]
 
 
 def check_pack(
@@ -97,8 +103,10 @@ def check_pack(
     """
     computed = 1000 * carried_kg
     tolerance = max(POCKET_G, POCKET_SHARE * computed)
-    pieces = [(name, mass, piece in estimated)
-              for piece, name, mass in pack_pieces(course, person, states)]  # fmt: skip
+    pieces = [
+        (name, mass, piece in estimated)
+        for piece, name, mass in pack_pieces(course, person, states)
+    ]
     candidates = explained(measured_g, computed, pieces, tolerance)
     return PackCheck(
         measured_g, computed, abs(measured_g - computed) <= tolerance, tuple(candidates)
@@ -106,9 +114,11 @@ def check_pack(
 
 
 def explained(
-    measured_g: float, computed_g: float, pieces: Sequence[tuple[str, float, bool]],
+    measured_g: float,
+    computed_g: float,
+    pieces: Sequence[tuple[str, float, bool]],
     tolerance_g: float,
-) -> list[Candidate]:  # fmt: skip
+) -> list[Candidate]:
     """Candidates for why a whole pack weighs other than its computed sum, best first.
 
     Args:
@@ -129,22 +139,22 @@ def explained(
     found: list[Candidate] = []
     near = sorted(pieces, key=lambda each: abs(each[1] - abs(difference)))[:MOST_EXPLAINED]
     missing = difference < 0
+    single: CandidateReason = "not in it" if missing else "in it twice"
     for name, mass, _ in near:
-        words = f"{name} is not in it" if missing else f"{name} is in it twice"
-        found.append(Candidate(words, abs(abs(difference) - mass)))
+        found.append(Candidate(Finding(single, (name,)), abs(abs(difference) - mass)))
     if missing:
         for (one, first, _), (two, second, _) in combinations(near, 2):
             both = abs(abs(difference) - first - second)
-            found.append(Candidate(f"{one} and {two} are not in it", both))
+            found.append(Candidate(Finding("not in it", (one, two)), both))
     litres = abs(difference) / 1000
-    words = f"{litres:.1f} L of water {'less' if missing else 'more'} than planned"
     if 0.2 <= litres <= 4:
-        found.append(Candidate(words, 0.05 * abs(difference)))
+        water: CandidateReason = "less water" if missing else "more water"
+        found.append(Candidate(Finding(water, figures=(litres,)), 0.05 * abs(difference)))
     guessed = [name for name, _, estimated in pieces if estimated]
     total = sum(mass for _, mass, estimated in pieces if estimated)
     if guessed and abs(difference) < 0.5 * total:
-        found.append(Candidate(f"estimated masses are off: {', '.join(guessed[:4])}",
-                               0.1 * abs(difference)))  # fmt: skip
+        why: Finding[CandidateReason] = Finding("estimates off", tuple(guessed[:4]))
+        found.append(Candidate(why, 0.1 * abs(difference)))
     limit = max(EXPLAINS_WITHIN * abs(difference), tolerance_g)
     close = [each for each in found if each.open_g <= limit]
     return sorted(close, key=lambda each: each.open_g)[:5]

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.night.shelter_faults import faults_of, gust_at_walls, notes_on
+from caldarium.core.night.shelter_faults import Fault, Note, faults_of, gust_at_walls, notes_on
 from caldarium.core.physics.air import (
     air_density,
     dew_point,
@@ -89,8 +89,8 @@ class ShelterNight:
     rain: float
     floor: float
     dark: bool
-    faults: tuple[str, ...]
-    notes: tuple[str, ...]
+    faults: tuple[Fault, ...]
+    notes: tuple[Note, ...]
 
 
 def shelter_nights(
@@ -129,9 +129,14 @@ def shelter_nights(
 
 
 def _night(
-    course: Course, timeline: Timeline, shelter: Shelter, sleepers: list[Person], night: Moment,
-    settled: "Settling", falls_as: NDArray[np.str_],
-) -> ShelterNight:  # fmt: skip
+    course: Course,
+    timeline: Timeline,
+    shelter: Shelter,
+    sleepers: list[Person],
+    night: Moment,
+    settled: "Settling",
+    falls_as: NDArray[np.str_],
+) -> ShelterNight:
     hours = timeline.hours
     here = (hours.hour >= night.start) & (hours.hour <= night.end)
     if not here.any():
@@ -238,9 +243,9 @@ def settling(
     dew_out = dew_point(np.maximum(vapour_out, 1e-4))
     sky = sky_temperature(outside, np.clip(dew_out, -20.0, 30.0), cloud)
     film = OUTSIDE_FILM + OUTSIDE_A_WIND * blown
-    skin = (
-        RADIATION * sky + film * outside + INSIDE_FILM * (outside + lift)
-    ) / (RADIATION + film + INSIDE_FILM)  # fmt: skip
+    skin = (RADIATION * sky + film * outside + INSIDE_FILM * (outside + lift)) / (
+        RADIATION + film + INSIDE_FILM
+    )
     calm, windy = BREEZE[shelter.kind]
     floor = floor_area(shelter)
     height = shelter.height_m or PLACE_HEIGHT

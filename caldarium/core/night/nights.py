@@ -203,17 +203,19 @@ def lay_beds(
     fills = [MATERIALS[bag.fill if bag else "down"] for bag in bags]
     tops = np.array([bag_top(bag) for bag in bags])
     water, soaked = damp(
-        clothed[:, None], np.array([[float(bag is not None)] for bag in bags]), outside + lift,
-        np.array([night.hours for night in nights]), covered,
+        clothed[:, None],
+        np.array([[float(bag is not None)] for bag in bags]),
+        outside + lift,
+        np.array([night.hours for night in nights]),
+        covered,
         np.array([[fill.holds] for fill in fills]),
-    )  # fmt: skip
+    )
     wet_loss = soaked * np.array([[1 - fill.wet_share] for fill in fills])
     wet_loss = wet_loss * (tops - NO_BAG)[:, None]
     return Beds(
         nights=nights,
         grounds=tuple(
-            tuple(_ground_name(course, person, night) for night in nights)
-            for person in people
+            tuple(_ground_name(course, person, night) for night in nights) for person in people
         ),
         bag=tops,
         upper=upper,
@@ -233,7 +235,7 @@ def lay_beds(
         outside=air,
         lagging=lagging,
         damp=water,
-    )  # fmt: skip
+    )
 
 
 def _hours_of(nights: tuple[Moment, ...], timeline: Timeline) -> tuple[Array, Array, Array, Array]:

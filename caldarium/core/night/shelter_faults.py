@@ -1,12 +1,31 @@
 """What is wrong with a shelter on a night: wind, anchors, poles, wishes, stove, water, and room."""
 
 from collections.abc import Sequence
+from typing import Literal
 
 from caldarium.core.night.bedding import shoulders_cm
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import Shelter
 from caldarium.core.plan.route import Camp
 
+FaultReason = Literal[
+    "blown down", "too many sleepers", "no hold", "stove inside", "poles walk", "parts walk",
+    "only sits", "not apart", "not together",
+]  # fmt: skip
+"""Why a shelter is unfit. Names: the least windbreak with which it would stand (blown down, none
+where none would), who carries (poles, parts walk), who they are (not apart, not together), and for
+"no hold" what the ground takes before what it came with, divided by an empty name. Figures:
+sleepers and places (too many sleepers)."""
+NoteReason = Literal[
+    "build the wall", "cooking in the porch", "cooking inside", "doubtful condition", "insects",
+    "thin wall", "thin floor", "inner first", "open sides", "too narrow", "wet foot",
+    "no room for kit",
+]  # fmt: skip
+"""What asks for care. Names: the condition, or whose foot. Figures: water columns [mm]; needed and
+present [m, or m² for kit]."""
+Fault = Finding[FaultReason]
+Note = Finding[NoteReason]
 WINDBREAKS = {"nothing": 1.0, "narrow end into it": 0.85, "a wall": 0.7, "both": 0.6}
 """Share of the gust that is left at the walls of a shelter turned narrow end into the wind, or
 behind a wall of snow or stones as high as it: judgement."""
@@ -37,7 +56,7 @@ def gust_at_walls(gust: float, windbreak: str, kind: str) -> float:
 
 def faults_of(
     course: Course, shelter: Shelter, sleepers: list[Person], day: int, gust: float
-) -> list[str]:
+) -> list[Fault]:
     """What makes a shelter unfit for a night.
 
     Args:
@@ -49,55 +68,52 @@ def faults_of(
     Source: what it stands is its owner's figure; the rest judgement and common practice, no
         published source.
     """
-    faults: list[str] = []
+    faults: list[Fault] = []
     camp = course.days[day].camp
     windbreak = camp.windbreak if camp else "nothing"
     at_walls = gust_at_walls(gust, windbreak, shelter.kind)
     if at_walls > shelter.gust_ms:
         faults.append(_blown_down(shelter, gust, windbreak))
     if len(sleepers) > shelter.places:
-        faults.append(f"{len(sleepers)} sleepers in {shelter.places} places")
+        figures = (float(len(sleepers)), float(shelter.places))
+        faults.append(Finding("too many sleepers", figures=figures))
     ground: set[str] = set(camp.anchors if camp else ())
     held = shelter.kind in BUILT or (shelter.stands_free and at_walls <= STAND_FREE_TO)
     if not ground & set(shelter.anchors) and not held:
-        takes = " or ".join(camp.anchors) if camp and camp.anchors else "no anchors"
-        faults.append(f"the ground takes {takes}, it came with {' and '.join(shelter.anchors)}")
+        takes = camp.anchors if camp else ()
+        faults.append(Finding("no hold", (*takes, "", *shelter.anchors)))
     if camp and camp.cooking == "inside" and shelter.kind not in BUILT:
-        faults.append("a stove inside fabric kills by fire or by carbon monoxide; cook outside")
+        faults.append(Finding("stove inside"))
     here = {person.id for person in sleepers}
-    for what, carriers in (
-        ("its poles walk", set(shelter.poles_from)),
-        ("parts of it walk", {part.carried_by for part in shelter.parts if part.carried_by}),
-    ):
-        elsewhere = carriers - here
+    carriers: dict[FaultReason, set[str]] = {
+        "poles walk": set(shelter.poles_from),
+        "parts walk": {part.carried_by for part in shelter.parts if part.carried_by},
+    }
+    for reason, who in carriers.items():
+        elsewhere = who - here
         if elsewhere:
-            names = [p.name for p in course.people if p.id in elsewhere] or ["somebody gone"]
-            faults.append(f"{what} with {', '.join(names)}, who sleeps elsewhere")
+            names = tuple(each.name for each in course.people if each.id in elsewhere)
+            faults.append(Finding(reason, names))
     if shelter.kind == "group shelter":
-        faults.append("a group shelter is for holds: people sit in it, nobody lies down")
+        faults.append(Finding("only sits"))
     faults += broken_rules(course, shelter.id)
     return faults
 
 
-def _blown_down(shelter: Shelter, gust: float, windbreak: str) -> str:
+def _blown_down(shelter: Shelter, gust: float, windbreak: str) -> Fault:
     """That gusts pass what a shelter stands, and the least windbreak with which it would."""
-    told = "gusts pass what it stands"
-    if shelter.kind in BUILT:
-        return f"{told}; move camp"
     share = WINDBREAKS[windbreak]
-    enough = [
-        each for each, left in WINDBREAKS.items()
-        if left < share and gust * left <= shelter.gust_ms
-    ]  # fmt: skip
-    cures = {
-        "narrow end into it": "turned narrow end into it, it would stand",
-        "a wall": "behind a wall it would stand",
-        "both": "behind a wall and turned narrow end into it, it would stand",
-    }
-    return f"{told}; {cures[enough[0]] if enough else 'move camp'}"
+    enough = tuple(
+        each
+        for each, left in WINDBREAKS.items()
+        if shelter.kind not in BUILT and left < share and gust * left <= shelter.gust_ms
+    )
+    return Finding("blown down", enough[:1])
 
 
-def notes_on(shelter: Shelter, sleepers: list[Person], rain: float, camp: Camp | None) -> list[str]:
+def notes_on(
+    shelter: Shelter, sleepers: list[Person], rain: float, camp: Camp | None
+) -> list[Note]:
     """What asks for care on a night and makes no shelter unfit.
 
     Args:
@@ -107,63 +123,50 @@ def notes_on(shelter: Shelter, sleepers: list[Person], rain: float, camp: Camp |
 
     Source: judgement and common practice, no published source.
     """
-    notes: list[str] = []
+    notes: list[Note] = []
     if camp and camp.windbreak in ("a wall", "both") and shelter.kind not in BUILT:
-        notes.append(
-            "counted on a wall on the windward side: build it as high as the shelter and a little "
-            "apart from it, before the wind comes, and clear drift from behind it"
-        )
+        notes.append(Finding("build the wall"))
     if camp and camp.cooking == "porch" and shelter.kind not in BUILT:
-        notes.append(
-            "cooking in the porch: door open, stove lit outside and brought back, nothing hung "
-            "over it, a way out at the other end"
-        )
+        notes.append(Finding("cooking in the porch"))
     elif camp and camp.cooking == "inside":
-        notes.append(
-            "cooking inside: a hole as wide as a fist high and one low, both kept open; a headache "
-            "is carbon monoxide until proved otherwise"
-        )
+        notes.append(Finding("cooking inside"))
     insects = camp is not None and camp.insects
     return [*notes, *_weak_points(shelter, rain, insects), *_room(shelter, sleepers)]
 
 
-def _weak_points(shelter: Shelter, rain: float, insects: bool) -> list[str]:
+def _weak_points(shelter: Shelter, rain: float, insects: bool) -> list[Note]:
     """What lets water or insects in, or asks for care."""
-    found: list[str] = []
+    found: list[Note] = []
     if shelter.condition != "sound":
-        found.append(f"it is {shelter.condition}: pitch it once before it is needed")
+        found.append(Finding("doubtful condition", (shelter.condition,)))
     if insects and not shelter.net:
-        found.append("insects come in: take head nets or a hanging net")
+        found.append(Finding("insects"))
     if rain >= WET_NIGHT:
         if shelter.wall_mm is not None and shelter.wall_mm < DRY_WALL:
-            found.append(f"a wall of {shelter.wall_mm:.0f} mm leaks in long rain")
+            found.append(Finding("thin wall", figures=(shelter.wall_mm,)))
         if shelter.floor_mm is not None and shelter.floor_mm < DRY_FLOOR:
-            found.append(f"a floor of {shelter.floor_mm:.0f} mm leaks under a knee on wet ground")
+            found.append(Finding("thin floor", figures=(shelter.floor_mm,)))
         if shelter.inner_first:
-            found.append("the inner is pitched first and gets wet: hold the fly over it")
+            found.append(Finding("inner first"))
         if shelter.kind in OPEN_SIDES:
-            found.append("rain and wind come in under a tarp: pitch it low, keep bags in covers")
+            found.append(Finding("open sides"))
     return found
 
 
-def _room(shelter: Shelter, sleepers: list[Person]) -> list[str]:
+def _room(shelter: Shelter, sleepers: list[Person]) -> list[Note]:
     """What does not fit."""
-    found: list[str] = []
+    found: list[Note] = []
     wide = sum(width_m(person) for person in sleepers)
     if shelter.width_m is not None and wide > shelter.width_m:
-        found.append(f"sleepers need {wide:.1f} m side by side, it is {shelter.width_m:g} m wide")
+        found.append(Finding("too narrow", figures=(wide, shelter.width_m)))
     tallest = max(sleepers, key=lambda person: person.height_m)
     if shelter.length_m is not None and tallest.height_m + LOFT_M > shelter.length_m:
-        found.append(
-            f"the foot of {tallest.name}'s bag touches the wall and gets wet: "
-            f"{tallest.height_m:g} m in {shelter.length_m:g} m"
-        )
+        sizes = (tallest.height_m, shelter.length_m)
+        found.append(Finding("wet foot", (tallest.name,), sizes))
     needed = WET_KIT_M2 * len(sleepers)
-    if kit_room(shelter, sleepers) < needed:
-        found.append(
-            f"packs, boots and wet clothes need about {needed:.1f} m² beside the sleepers; "
-            "bag what stays outside"
-        )
+    room = kit_room(shelter, sleepers)
+    if room < needed:
+        found.append(Finding("no room for kit", figures=(needed, room)))
     return found
 
 
@@ -178,19 +181,19 @@ def kit_room(shelter: Shelter, sleepers: Sequence[Person]) -> float:
     return shelter.length_m * shelter.width_m - lying + (shelter.porch_m2 or 0.0)
 
 
-def broken_rules(course: Course, shelter: str) -> list[str]:
+def broken_rules(course: Course, shelter: str) -> list[Fault]:
     """Wishes on who sleeps with whom that a shelter breaks. Source: the course's own rules."""
     where = {person.id: person.shelter for person in course.people}
     names = {person.id: person.name.split()[0] for person in course.people}
-    found: list[str] = []
+    found: list[Fault] = []
     for rule in course.sleep_rules:
         told = [each for each in rule.people if each in where]
         here = [each for each in told if where[each] == shelter]
-        who = " and ".join(names[each] for each in told)
+        who = tuple(names[each] for each in told)
         if rule.kind == "apart" and len(here) > 1:
-            found.append(f"{who} were to sleep apart")
+            found.append(Finding("not apart", who))
         elif rule.kind == "together" and here and len(here) < len(told):
-            found.append(f"{who} were to sleep together")
+            found.append(Finding("not together", who))
     return found
 
 

@@ -210,9 +210,13 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
     Source: two-path balance, solved by safeguarded Newton steps.
     """
     shape = np.broadcast_shapes(
-        bed.top.shape, bed.bottom.shape, np.shape(bed.lift), np.shape(sleeper.index),
-        np.shape(bed.ground.deep), np.shape(bed.rate),
-    )  # fmt: skip
+        bed.top.shape,
+        bed.bottom.shape,
+        np.shape(bed.lift),
+        np.shape(sleeper.index),
+        np.shape(bed.ground.deep),
+        np.shape(bed.rate),
+    )
     low = np.full(shape, NIGHT_RANGE[0])
     high = np.full(shape, NIGHT_RANGE[1])
 

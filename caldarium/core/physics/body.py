@@ -69,9 +69,13 @@ def skin_share(flow: Number) -> Number:
 
 
 def _minute(
-    body: Body[Any], around: Surroundings[Any], mass_by_area: Any, exp: Any, maximum: Any,
+    body: Body[Any],
+    around: Surroundings[Any],
+    mass_by_area: Any,
+    exp: Any,
+    maximum: Any,
     minimum: Any,
-) -> Body[Any]:  # fmt: skip
+) -> Body[Any]:
     """One step of the balance, with the functions for floats or for arrays."""
     skin, core, flow, sweat, _, shivering, stored = body
     operative, vapour, sensible, evaporative, rate = around

@@ -29,9 +29,11 @@ def garment_insulation(thickness: Values, cover: Values) -> Array:
     """
     millimetres, share = array(thickness), array(cover)
     known = (
-        (millimetres > THICKNESS_RANGE[0]) & (millimetres <= THICKNESS_RANGE[1])
-        & (share > 0) & (share <= 1)
-    )  # fmt: skip
+        (millimetres > THICKNESS_RANGE[0])
+        & (millimetres <= THICKNESS_RANGE[1])
+        & (share > 0)
+        & (share <= 1)
+    )
     clo = (0.534 + 0.135 * millimetres) * share - _GARMENT_OFFSET
     return within(np.maximum(clo, 0.0), known)
 

@@ -97,9 +97,13 @@ def exposure(
     least = np.minimum(np.maximum(0.0052 * (rate - 58), 0.0), WALKING_SPEED_CAP)
     walking = np.clip(array(walking_speed), least, WALKING_SPEED_CAP)
     parts = np.broadcast_arrays(
-        array(air), array(air if radiant is None else radiant), array(air_speed),
-        array(humidity), rate, walking,
-    )  # fmt: skip
+        array(air),
+        array(air if radiant is None else radiant),
+        array(air_speed),
+        array(humidity),
+        rate,
+        walking,
+    )
     return Exposure(*parts)
 
 
@@ -197,9 +201,12 @@ def _body(criterion: Criterion, where: Exposure) -> _Body:
     drive = criterion.wettedness(where.metabolic_rate) * (saturation(skin) - vapour)
     kept = where.metabolic_rate - respiratory_loss(where.metabolic_rate, where.air, vapour)
     return _Body(
-        skin, drive / LEWIS_PERMEABILITY, kept, air_layer(where.air_speed, where.walking_speed),
+        skin,
+        drive / LEWIS_PERMEABILITY,
+        kept,
+        air_layer(where.air_speed, where.walking_speed),
         where,
-    )  # fmt: skip
+    )
 
 
 def _radiant_gain(surface: Array, where: Exposure) -> Array:

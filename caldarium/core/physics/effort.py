@@ -92,9 +92,15 @@ def walking_power(
     mass, carried, pace = array(body_mass), array(load), array(speed)
     slope, eta = array(grade), array(terrain)
     known = (
-        (mass >= 25) & (mass <= 200) & (carried >= 0) & (carried <= mass)
-        & (pace >= 0) & (pace <= FASTEST) & (np.abs(slope) <= STEEPEST) & (eta >= 1)
-    )  # fmt: skip
+        (mass >= 25)
+        & (mass <= 200)
+        & (carried >= 0)
+        & (carried <= mass)
+        & (pace >= 0)
+        & (pace <= FASTEST)
+        & (np.abs(slope) <= STEEPEST)
+        & (eta >= 1)
+    )
     mass = np.where(known, mass, 70.0)
     total = mass + carried
     standing = 1.5 * mass + 2.0 * total * (carried / mass) ** 2

@@ -30,10 +30,16 @@ def heat_index(air: Values, humidity: Values) -> Array:
     first = (simple + fahrenheit) / 2
     t, r = fahrenheit, damp
     felt = (
-        -42.379 + 2.04901523 * t + 10.14333127 * r - 0.22475541 * t * r - 6.83783e-3 * t**2
-        - 5.481717e-2 * r**2 + 1.22874e-3 * t**2 * r + 8.5282e-4 * t * r**2
+        -42.379
+        + 2.04901523 * t
+        + 10.14333127 * r
+        - 0.22475541 * t * r
+        - 6.83783e-3 * t**2
+        - 5.481717e-2 * r**2
+        + 1.22874e-3 * t**2 * r
+        + 8.5282e-4 * t * r**2
         - 1.99e-6 * t**2 * r**2
-    )  # fmt: skip
+    )
     dry = (r < 13) & (t >= 80) & (t <= 112)
     less = (13 - r) / 4 * np.sqrt(np.maximum(17 - np.abs(t - 95), 0) / 17)
     damp_air = (r > 85) & (t >= 80) & (t <= 87)

@@ -35,15 +35,18 @@ def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
         return end if end is not None and (end.day, end.leg) in ends else None
 
     people = tuple(
-        person.altered(items=tuple(
-            item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
-            for item in person.items
-        ))
-        if any(still(end) is not end for item in person.items
-               for end in (item.waits_at, item.left_at))
+        person.altered(
+            items=tuple(
+                item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
+                for item in person.items
+            )
+        )
+        if any(
+            still(end) is not end for item in person.items for end in (item.waits_at, item.left_at)
+        )
         else person
         for person in course.people
-    )  # fmt: skip
+    )
     return course.altered(days=tuple(days), caches=caches, people=people, **parts)
 
 
@@ -241,8 +244,12 @@ def overrule(person: Person, moment: str, garment: str, worn: bool) -> Person:
     return person.altered(overrules=(*others, rule))
 
 
-def wear(person: Person, moments: Iterable[str], worn: Collection[str], of: Collection[str] = (),
-         ) -> Person:  # fmt: skip
+def wear(
+    person: Person,
+    moments: Iterable[str],
+    worn: Collection[str],
+    of: Collection[str] = (),
+) -> Person:
     """The person with the user's word that exactly these pieces are worn at those moments.
 
     Args:
@@ -266,9 +273,12 @@ def wear(person: Person, moments: Iterable[str], worn: Collection[str], of: Coll
 
 
 def copy_outfit(
-    course: Course, person: str, worn: Collection[str], moments: Iterable[str],
+    course: Course,
+    person: str,
+    worn: Collection[str],
+    moments: Iterable[str],
     people: Collection[str],
-) -> Course:  # fmt: skip
+) -> Course:
     """The course with one person's outfit worn by some people at some moments.
 
     Others wear it as far as they carry the same pieces; the rules choose among the rest of theirs.

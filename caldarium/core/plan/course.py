@@ -132,9 +132,10 @@ class Course(Value):
     sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
     wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(
-        default=(), max_length=12,
+        default=(),
+        max_length=12,
         description="hourly weather; the first that knows an hour rules it, else the day's typed",
-    )  # fmt: skip
+    )
     days: tuple[Day, ...] = Field(min_length=1, max_length=21)
     people: tuple[Person, ...] = Field(min_length=1, max_length=40)
     shelters: tuple[Shelter, ...] = ()
@@ -176,6 +177,17 @@ class Course(Value):
                 raise ValueError(f"day {number}: {fault}")
         return self
 
+    def person(self, identifier: str) -> Person:
+        """A member by id.
+
+        Raises:
+            KeyError: where nobody has it.
+        """
+        for person in self.people:
+            if person.id == identifier:
+                return person
+        raise KeyError(identifier)
+
     @property
     def starts(self) -> tuple[float, ...]:
         """Altitude at which each day begins [m]."""
@@ -194,7 +206,12 @@ class Course(Value):
     def tops(self) -> tuple[float, ...]:
         """Highest altitude of each day [m]."""
         return tuple(
-            max([start, *(leg.to_altitude_m for leg in day.legs),
-                 *(point[1] for leg in day.legs for point in leg.points)])
+            max(
+                [
+                    start,
+                    *(leg.to_altitude_m for leg in day.legs),
+                    *(point[1] for leg in day.legs for point in leg.points),
+                ]
+            )
             for day, start in zip(self.days, self.starts, strict=True)
-        )  # fmt: skip
+        )

@@ -71,8 +71,9 @@ def group_grams(course: Course) -> dict[str, dict[str, float]]:
     return found
 
 
-def carried_by(course: Course, kit: str, place: int, carrier: str | None, *, by_hand: bool
-               ) -> Course:  # fmt: skip
+def carried_by(
+    course: Course, kit: str, place: int, carrier: str | None, *, by_hand: bool
+) -> Course:
     """The course with one piece of group kit given to somebody, or to nobody.
 
     Raises:

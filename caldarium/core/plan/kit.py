@@ -6,6 +6,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.materials import MATERIALS
+from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.value import Grams, Identifier, Name, Value, refuse_twice
 
 Layer = Literal["base", "mid", "insulation", "shell"]
@@ -102,22 +103,24 @@ LIGHTEST, HEAVIEST = 8.0, 4000.0
 """Mass of a single garment beyond which the scale is asked again [g]: judgement."""
 
 
-def slips(piece: Garment) -> dict[str, str]:
-    """What of a garment is most likely a slip, by field, in words for who measured it.
+SlipReason = Literal["too thick", "too light", "ounces or pounds"]
+"""Figures: thickness and where such layers end [mm]; mass [g]. Names: the layer."""
+
+
+def slips(piece: Garment) -> dict[str, Finding[SlipReason]]:
+    """What of a garment is most likely a slip, by field.
 
     Source: judgement, see THICKEST and LIGHTEST.
     """
-    found: dict[str, str] = {}
+    found: dict[str, Finding[SlipReason]] = {}
     most = THICKEST[piece.layer]
     if piece.thickness_mm is not None and piece.thickness_mm > most:
-        found["thickness_mm"] = (
-            f"{piece.thickness_mm:g} mm over the loft is no {piece.layer} layer; those end near "
-            f"{most:g} mm. Measure the piece lying flat, once, in millimetres"
-        )
+        figures = (piece.thickness_mm, most)
+        found["thickness_mm"] = Finding("too thick", (piece.layer,), figures)
     if piece.mass_g < LIGHTEST:
-        found["mass_g"] = f"{piece.mass_g:g} g is less than a liner glove: weigh it again"
+        found["mass_g"] = Finding("too light", figures=(piece.mass_g,))
     elif piece.mass_g > HEAVIEST:
-        found["mass_g"] = f"{piece.mass_g:,.0f} g for one garment: is that ounces or pounds?"
+        found["mass_g"] = Finding("ounces or pounds", figures=(piece.mass_g,))
     return found
 
 

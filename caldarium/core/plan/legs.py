@@ -197,8 +197,12 @@ def day_fault(day: Day, start_altitude: float) -> str:
 
 
 def up_and_down(
-    distance_km: float, hours: float, start_altitude: float, high_point: float, end_altitude: float,
-) -> tuple[float, float]:  # fmt: skip
+    distance_km: float,
+    hours: float,
+    start_altitude: float,
+    high_point: float,
+    end_altitude: float,
+) -> tuple[float, float]:
     """Hours for the way up and the way down of a day given as a whole, half the distance each way.
 
     Source: Naismith (1892); sharing a given total by its weights is ours.

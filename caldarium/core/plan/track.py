@@ -64,9 +64,7 @@ def make_track(latitude: Array, longitude: Array, height: Array, hours: Array) -
     steps = ground_distance(latitude[:-1], longitude[:-1], latitude[1:], longitude[1:])
     keep = np.concatenate([[True], steps > 1e-6])
     steps = np.concatenate([[0.0], steps])[keep]
-    return Track(
-        latitude[keep], longitude[keep], np.cumsum(steps), height[keep], hours[keep]
-    )  # fmt: skip
+    return Track(latitude[keep], longitude[keep], np.cumsum(steps), height[keep], hours[keep])
 
 
 def smoothed(distance: Array, height: Array) -> tuple[Array, Array]:
@@ -201,10 +199,17 @@ def parts(track: Track, cuts: list[float]) -> list[Part]:
         raw_climb, raw_fall = climb_totals(raw, 0.0)
         found.append(
             Part(
-                begin, end, climb, fall, raw_climb, raw_fall,
-                float(heights[0]), float(heights[-1]), _thinned(track, at, heights),
+                begin,
+                end,
+                climb,
+                fall,
+                raw_climb,
+                raw_fall,
+                float(heights[0]),
+                float(heights[-1]),
+                _thinned(track, at, heights),
             )
-        )  # fmt: skip
+        )
     return found
 
 

@@ -92,8 +92,14 @@ def route_legs(route: dict[str, Any], start: float, end: float) -> list[dict[str
         "hours": float(route.get("halt_min", 20)) / 60, "exposure": common["exposure"],
     }  # fmt: skip
     return [
-        common | {"id": "up", "kind": "ascent", "to_altitude_m": top, "hours": up,
-                  "start_h": route.get("set_out_h", 8.5)},
+        common
+        | {
+            "id": "up",
+            "kind": "ascent",
+            "to_altitude_m": top,
+            "hours": up,
+            "start_h": route.get("set_out_h", 8.5),
+        },
         stop,
         common | {"id": "down", "kind": "descent", "to_altitude_m": end, "hours": down},
-    ]  # fmt: skip
+    ]

@@ -116,8 +116,13 @@ def _leg(number: int, piece: Part, start: float | None) -> Leg:
         kind = "descent"
     return Leg.model_validate(
         {
-            "id": f"way-{number}", "kind": kind, "start_h": start,
-            "distance_km": round(piece.length, 2), "to_altitude_m": round(piece.to_altitude, 1),
-            "climb_m": round(piece.climb), "fall_m": round(piece.fall), "points": piece.points,
+            "id": f"way-{number}",
+            "kind": kind,
+            "start_h": start,
+            "distance_km": round(piece.length, 2),
+            "to_altitude_m": round(piece.to_altitude, 1),
+            "climb_m": round(piece.climb),
+            "fall_m": round(piece.fall),
+            "points": piece.points,
         }
-    )  # fmt: skip
+    )

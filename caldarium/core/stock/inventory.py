@@ -7,7 +7,8 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from caldarium.core.physics.quantities import R_US
+from caldarium.core.physics.quantities import CLO, R_US
+from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import (
     Bag,
     Cost,
@@ -76,17 +77,33 @@ class Stored(Value):
     @property
     def searched(self) -> str:
         """What a search looks through. Source: none, bookkeeping."""
-        parts = (self.tag, self.name, self.kind, self.owner, self.owner_name, self.size,
-                 self.condition, *self.notes.values())  # fmt: skip
+        parts = (
+            self.tag,
+            self.name,
+            self.kind,
+            self.owner,
+            self.owner_name,
+            self.size,
+            self.condition,
+            *self.notes.values(),
+        )
         return " ".join(parts).lower()
+
+
+QueryReason = Literal[
+    "next to nothing", "clo or SI", "R or SI", "can not counted", "weighed full", "beyond fat",
+    "measure flat", "weigh it", "ounces", "pounds", "kilograms", "ten times off", "weigh again",
+]  # fmt: skip
+"""What is likely a slip. Figures: the value, then what it would be (next to nothing, R or SI), the
+mass or content beside it, or the usual masses of its kind from and to [g]. Names: the kind."""
 
 
 @dataclass(frozen=True)
 class Query:
-    """Something that is likely a slip: the field it stands in, and the question."""
+    """Something that is likely a slip: the field it stands in, and why it is asked."""
 
     field: str
-    words: str
+    why: Finding[QueryReason]
 
 
 def queries(piece: Stored) -> list[Query]:
@@ -96,28 +113,24 @@ def queries(piece: Stored) -> list[Query]:
         source.
     """
     found = _mass_queries(piece)
+
+    def ask(field: str, reason: QueryReason, *figures: float) -> None:
+        found.append(Query(field, Finding(reason, figures=figures)))
+
     if piece.clo is not None and 0 < piece.clo < 0.03 and piece.kind in ("liner", "cover"):
-        meant = piece.clo / 0.155
-        found.append(Query("clo", f"{piece.clo:g} clo is next to nothing; as m² K/W it would be "
-                           f"{meant:.2f} clo: which is it?"))  # fmt: skip
+        ask("clo", "next to nothing", piece.clo, piece.clo / CLO)
     if piece.kind == "garment" and piece.clo is not None and 0 < piece.clo < 0.02:
-        found.append(Query("clo", f"{piece.clo:g} clo: is that m² K/W? It would be "
-                           f"{piece.clo / 0.155:.2f} clo"))  # fmt: skip
+        ask("clo", "clo or SI", piece.clo, piece.clo / CLO)
     if piece.r_value is not None and 0 < piece.r_value < 1.4 and piece.mass_g > 350:
-        found.append(Query("r_value", f"R {piece.r_value:g} on {piece.mass_g:.0f} g: is that "
-                           f"m² K/W? It would be R {piece.r_value / R_US:.1f}"))  # fmt: skip
+        ask("r_value", "R or SI", piece.r_value, piece.mass_g, piece.r_value / R_US)
     if piece.kind == "fuel" and piece.net_g is not None and piece.mass_g <= piece.net_g:
-        found.append(Query("mass_g", f"{piece.mass_g:.0f} g holds {piece.net_g:.0f} g of fuel: is "
-                           "the can counted? Weigh both together"))  # fmt: skip
+        ask("mass_g", "can not counted", piece.mass_g, piece.net_g)
     if piece.kind == "water" and piece.capacity_l and piece.mass_g > 700 * piece.capacity_l:
-        found.append(Query("mass_g", f"{piece.mass_g:.0f} g for {piece.capacity_l:g} L: was it "
-                           "weighed full? Water is counted by itself"))  # fmt: skip
+        ask("mass_g", "weighed full", piece.mass_g, piece.capacity_l)
     if piece.kind == "food" and piece.kcal and piece.kcal > 9.2 * max(piece.mass_g, 1):
-        found.append(Query("kcal", f"{piece.kcal:.0f} kcal in {piece.mass_g:.0f} g is more than "
-                           "pure fat holds"))  # fmt: skip
+        ask("kcal", "beyond fat", piece.kcal, piece.mass_g)
     if piece.thickness_mm is not None and piece.thickness_mm > 80:
-        found.append(Query("thickness_mm", f"{piece.thickness_mm:g} mm: measure it lying flat, "
-                           "once, in mm"))  # fmt: skip
+        ask("thickness_mm", "measure flat", piece.thickness_mm)
     return found
 
 
@@ -125,16 +138,17 @@ def _mass_queries(piece: Stored) -> list[Query]:
     low, high = KINDS[piece.kind].usual_g
     mass = piece.mass_g
     if mass == 0 and piece.kind != "shelter":
-        return [Query("mass_g", "0 g: weigh it")]
+        return [Query("mass_g", Finding("weigh it"))]
     if low <= mass <= high or mass == 0:
         return []
-    usual = f"a {piece.kind} weighs {low:g} to {high:g} g"
-    for factor, words in ((OUNCE, "ounces"), (POUND, "pounds"), (1000.0, "kilograms")):
-        if mass < low <= mass * factor <= high:
-            return [Query("mass_g", f"{mass:g} g, {usual}: is that {mass:g} {words}?")]
+    reason: QueryReason = "weigh again"
     if mass > high * TEN_TIMES or mass < low / TEN_TIMES:
-        return [Query("mass_g", f"{mass:g} g, {usual}: ten times off")]
-    return [Query("mass_g", f"{mass:g} g, {usual}: weigh it again")]
+        reason = "ten times off"
+    units: dict[QueryReason, float] = {"kilograms": 1000.0, "pounds": POUND, "ounces": OUNCE}
+    for unit, factor in units.items():
+        if mass < low <= mass * factor <= high:
+            reason = unit
+    return [Query("mass_g", Finding(reason, (piece.kind,), (mass, low, high)))]
 
 
 def told(piece: Stored, figures: Mapping[str, object]) -> Stored:
@@ -203,11 +217,15 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
         own |= {"parts": ()}
     elif not (isinstance(base, Hammock) and piece.kind == "hammock"):
         return Item(
-            id=identifier, name=piece.name, mass_g=piece.mass_g,
-            purpose=KINDS[piece.kind].purpose, spoils_below_c=piece.spoils_below_c,
-            apart=piece.kind in ("teaching", "electronics"), fly=piece.fly,
+            id=identifier,
+            name=piece.name,
+            mass_g=piece.mass_g,
+            purpose=KINDS[piece.kind].purpose,
+            spoils_below_c=piece.spoils_below_c,
+            apart=piece.kind in ("teaching", "electronics"),
+            fly=piece.fly,
             packed_l=piece.packed_l,
-        )  # fmt: skip
+        )
     if piece.packed_l is not None and isinstance(base, Garment | Bag | Pad):
         own["packed_l"] = piece.packed_l
     return base.altered(**own)

@@ -29,9 +29,11 @@ def give(course: Course, person: str, piece: Stored, catalogue: Mapping[str, Kit
     if isinstance(kit, Shelter):
         return course.altered(
             shelters=(*(each for each in course.shelters if each.id != kit.id), kit),
-            people=tuple(each.altered(shelter=kit.id) if each.id == person else each
-                         for each in course.people),
-        )  # fmt: skip
+            people=tuple(
+                each.altered(shelter=kit.id) if each.id == person else each
+                for each in course.people
+            ),
+        )
     if isinstance(kit, Liner | Cover | Hammock):
         place = {Liner: "liner", Cover: "cover", Hammock: "hammock"}[type(kit)]
         bedding = member.bedding.altered(**{place: kit})
@@ -44,7 +46,14 @@ def lent(course: Course) -> Counter[str]:
     """How often each stored piece is in somebody's kit, by its id. Source: none, bookkeeping."""
     found: Counter[str] = Counter()
     for person in course.people:
-        parts = (*person.garments, *person.pads, *person.items, person.bag, person.bedding.over,
-                 person.bedding.liner, person.bedding.cover)  # fmt: skip
+        parts = (
+            *person.garments,
+            *person.pads,
+            *person.items,
+            person.bag,
+            person.bedding.over,
+            person.bedding.liner,
+            person.bedding.cover,
+        )
         found.update(part.id for part in parts if part is not None and part.id.startswith("s-"))
     return found

@@ -73,8 +73,9 @@ def _day_samples(
     out = midnight + (legs[0].start if legs else SET_OUT)
     found: list[Sample] = []
 
-    def add(kind: str, start: float, end: float, altitude: float, exposure: str,
-            leg: str = "") -> None:  # fmt: skip
+    def add(
+        kind: str, start: float, end: float, altitude: float, exposure: str, leg: str = ""
+    ) -> None:
         name = ".".join(part for part in (str(index + 1), leg, kind.replace(" ", "-")) if part)
         path = ((start, altitude),)
         found.append(Sample(name, kind, index, leg, (start,), end - start, path, exposure))
@@ -111,9 +112,20 @@ def _walking(course: Course, index: int, stage: Stage, start: float, end: float)
     path = tuple((midnight + clock, height) for clock, height in stage.profile)
     name = f"{index + 1}.{leg.id}"
     found = [
-        Sample(f"{name}.moving", "moving", index, leg.id, (start,), end - start, path,
-                leg.exposure, walk=walk, ford=leg.river, scrub=leg.scrub)
-    ]  # fmt: skip
+        Sample(
+            f"{name}.moving",
+            "moving",
+            index,
+            leg.id,
+            (start,),
+            end - start,
+            path,
+            leg.exposure,
+            walk=walk,
+            ford=leg.river,
+            scrub=leg.scrub,
+        )
+    ]
     if walk.halts:
         pause = leg.halt_min / 60
         every = leg.halt_every_h + pause
@@ -121,14 +133,33 @@ def _walking(course: Course, index: int, stage: Stage, start: float, end: float)
             midnight + stage.start + (number + 1) * every - pause for number in range(walk.halts)
         )
         found.append(
-            Sample(f"{name}.halt", "halt", index, leg.id, begins, pause, path, leg.exposure,
-                    fold=True, repeats=walk.halts)
-        )  # fmt: skip
+            Sample(
+                f"{name}.halt",
+                "halt",
+                index,
+                leg.id,
+                begins,
+                pause,
+                path,
+                leg.exposure,
+                fold=True,
+                repeats=walk.halts,
+            )
+        )
     begins = tuple(np.linspace(midnight + stage.start, end, TIMES_LOOKED_AT).tolist())
     found.append(
-        Sample(f"{name}.hold", "hold", index, leg.id, begins, course.hold_h, path, leg.exposure,
-                fold=True)
-    )  # fmt: skip
+        Sample(
+            f"{name}.hold",
+            "hold",
+            index,
+            leg.id,
+            begins,
+            course.hold_h,
+            path,
+            leg.exposure,
+            fold=True,
+        )
+    )
     return found
 
 

@@ -174,9 +174,16 @@ class Weather:
         conditions = [day.conditions for day in course.days]
         self._typed = {
             name: np.array([getattr(each, name) for each in conditions])
-            for name in ("low_c", "high_c", "wind_ms", "humidity_pct", "precipitation_mm",
-                         "rain_from_h", "rain_hours")
-        }  # fmt: skip
+            for name in (
+                "low_c",
+                "high_c",
+                "wind_ms",
+                "humidity_pct",
+                "precipitation_mm",
+                "rain_from_h",
+                "rain_hours",
+            )
+        }
         midnight = datetime.combine(course.start, time())
         sd = deviations(course)
         self.series = [

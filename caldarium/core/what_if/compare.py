@@ -140,9 +140,12 @@ def gap_chances(course: Course) -> dict[tuple[str, str], float]:
     plain = course.altered(caution="as forecast")
     for member in ensemble.members:
         run = ensemble.altered(
-            members=(), air_c=member.air_c, wind_ms=member.wind_ms, gust_ms=(),
+            members=(),
+            air_c=member.air_c,
+            wind_ms=member.wind_ms,
+            gust_ms=(),
             precipitation_mm=member.precipitation_mm,
-        )  # fmt: skip
+        )
         sources = tuple(run if each.id == ensemble.id else each for each in plain.sources)
         for key, (word, _) in _states(assess(plain.altered(sources=sources))).items():
             counts[key] = counts.get(key, 0) + (word == "gap")

@@ -77,9 +77,12 @@ class GapMoment:
 
 
 def _cell_air(
-    course: Course, moment: Moment, people: Sequence[Person], states: Sequence[MomentState],
+    course: Course,
+    moment: Moment,
+    people: Sequence[Person],
+    states: Sequence[MomentState],
     dress: Wardrobes,
-) -> Air:  # fmt: skip
+) -> Air:
     """The air of one moment for these people, from what was found for them."""
     pace = np.array([moment.walk.speed if moment.walk else 0.0])
     rates = np.array([[state.rate] for state in states])
@@ -198,15 +201,20 @@ def glove_cures(
     Source: core.digits with all handwear on, from warm fingers.
     """
     added = [
-        piece for piece in pieces
+        piece
+        for piece in pieces
         if regions_covered(piece) == {"hands"} and _has_place(person, piece)
-    ]  # fmt: skip
+    ]
     variants = [person, *(_with(person, piece) for piece in added)]
     dress = wardrobes(variants)
     states = [state] * len(variants)
     air = _cell_air(course, moment, variants, states, dress)
-    needs = Needs(*(np.full((len(variants), 1), each * CLO) for each in
-                    (state.need_min, state.need_neutral, state.need_soak)))  # fmt: skip
+    needs = Needs(
+        *(
+            np.full((len(variants), 1), each * CLO)
+            for each in (state.need_min, state.need_neutral, state.need_soak)
+        )
+    )
     whole = np.full((len(variants), 1), state.provided * CLO)
     body = body_of(air, whole, needs, course.allowances)
     worn = _worn_then(dress, states) | dress.handwear[:, None]
@@ -225,10 +233,12 @@ def _has_place(person: Person, piece: Garment) -> bool:
         return False
     alone = piece.layer in ("base", "shell") or piece.always
     rivals = (
-        each for each in person.garments
-        if each.layer == piece.layer and not each.only_asleep
+        each
+        for each in person.garments
+        if each.layer == piece.layer
+        and not each.only_asleep
         and (each.always or not piece.always or piece.layer != "mid")
-    )  # fmt: skip
+    )
     covered = regions_covered(piece)
     return not alone or not any(covered & regions_covered(each) for each in rivals)
 
@@ -257,10 +267,13 @@ def need_slope(course: Course, person: Person, moment: Moment, state: MomentStat
     where = _cell_air(course, moment, (person,), (state,), wardrobes((person,))).where
     steps = np.array([[0.0, -1.0]])
     colder = cold.Exposure(
-        where.air + steps, where.radiant + steps,
-        *(np.broadcast_to(part, (1, 2)) for part in
-          (where.air_speed, where.humidity, where.metabolic_rate, where.walking_speed)),
-    )  # fmt: skip
+        where.air + steps,
+        where.radiant + steps,
+        *(
+            np.broadcast_to(part, (1, 2))
+            for part in (where.air_speed, where.humidity, where.metabolic_rate, where.walking_speed)
+        ),
+    )
     need = cold.required_insulation(cold.MINIMAL, colder, enforce_range=False)[0] / CLO
     return max(float(need[1] - need[0]), 1e-3)
 
@@ -281,10 +294,13 @@ def gap_moments(result: Assessment) -> list[GapMoment]:
         region = max(sorted(set(regions)), key=regions.count)
         found.append(
             GapMoment(
-                moment, tuple(person for person, _ in entries),
-                max(state.gap for _, state in entries), region, regions.count(region),
+                moment,
+                tuple(person for person, _ in entries),
+                max(state.gap for _, state in entries),
+                region,
+                regions.count(region),
             )
-        )  # fmt: skip
+        )
     return sorted(found, key=lambda each: (-len(each.people), -each.largest))
 
 
@@ -386,13 +402,20 @@ def _broken(
 
     where = here.where
     air = Air(
-        (), cold.Exposure(
-            airs[:, None], airs[:, None], np.clip(winds, 0.4, 18)[:, None], column(where.humidity),
-            column(where.metabolic_rate), column(where.walking_speed),
+        (),
+        cold.Exposure(
+            airs[:, None],
+            airs[:, None],
+            np.clip(winds, 0.4, 18)[:, None],
+            column(where.humidity),
+            column(where.metabolic_rate),
+            column(where.walking_speed),
         ),
-        np.broadcast_to(here.wet, (count, 1, dress.places)), column(here.bag), here.stormy,
+        np.broadcast_to(here.wet, (count, 1, dress.places)),
+        column(here.bag),
+        here.stormy,
         here.at_camp,
-    )  # fmt: skip
+    )
     whole = worth(dress, outfits, air).whole[:, :, 0]
     need = cold.required_insulation(cold.MINIMAL, air.where, enforce_range=False)
     hours = cold.duration_limited_exposure(cold.MINIMAL, whole, air.where, enforce_range=False)

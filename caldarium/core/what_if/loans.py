@@ -13,16 +13,18 @@ from caldarium.core.plan.kit import Bag, Pad
 from caldarium.core.stock.inventory import Kit, Stored, as_kit
 from caldarium.core.stock.issue import give, kit_id, lent
 from caldarium.core.timeline.moments import Timeline
-from caldarium.words.units import Display
 
 
 @dataclass(frozen=True)
 class Loan:
-    """A bed piece of the store that would cure a cold bed: for whom, what, and why in words."""
+    """A bed piece of the store that would cure a cold bed: for whom, what, its mass [g], the margin
+    on the worst night with it [K], and the course with it given."""
 
     person: str
     tag: str
-    words: str
+    name: str
+    grams: float
+    margin: float
     course: Course
 
 
@@ -40,9 +42,12 @@ def fits(person: Person, piece: Bag | Pad) -> bool:
 
 
 def loan_beds(
-    course: Course, timeline: Timeline, worst: Mapping[str, Night], stored: Sequence[Stored],
-    catalogue: Mapping[str, Kit], display: Display,
-) -> list[Loan]:  # fmt: skip
+    course: Course,
+    timeline: Timeline,
+    worst: Mapping[str, Night],
+    stored: Sequence[Stored],
+    catalogue: Mapping[str, Kit],
+) -> list[Loan]:
     """Bags and pads of the store matched to those whose beds are too cold, coldest first.
 
     Each gets the one piece that fits and holds every night with the least mass; where none does,
@@ -55,7 +60,6 @@ def loan_beds(
         worst: each cold sleeper's worst night, by person.
         stored: pieces of the store that can go.
         catalogue: pieces that stored ones can be like.
-        display: units.
 
     Returns:
         Loans in order; the course of the last holds them all.
@@ -91,10 +95,7 @@ def loan_beds(
             continue
         now = give(now, name, piece, catalogue)
         out[kit_id(piece)] += 1
-        spare = "to spare" if margin >= 0 else "still short"
-        words = (f"{person.name} gets {piece.name} ({piece.tag}, {display.mass(kit.mass_g)}): "
-                 f"{display.difference(abs(margin), 1)} {spare} on the worst night")  # fmt: skip
-        loans.append(Loan(name, piece.tag, words, now))
+        loans.append(Loan(name, piece.tag, piece.name, kit.mass_g, margin, now))
     return loans
 
 

@@ -133,9 +133,13 @@ def _short(found: PersonResult) -> int:
 
 
 def _decides(
-    course: Course, result: Assessment, person: Person, out: Swapped, before: PersonResult,
+    course: Course,
+    result: Assessment,
+    person: Person,
+    out: Swapped,
+    before: PersonResult,
     after: PersonResult,
-) -> tuple[str, float]:  # fmt: skip
+) -> tuple[str, float]:
     """The moment at which a swap is felt most for how short it is there, and degrees [K]."""
     if isinstance(out, Bag | Pad):
         nights = [
@@ -147,7 +151,11 @@ def _decides(
     pairs = list(zip(before.moments, after.moments, strict=True))
     if not pairs:
         return "", math.nan
-    then, now = min(pairs, key=lambda pair: min(
-        pair[0].provided - pair[0].need_min, pair[1].provided - pair[1].need_min))  # fmt: skip
+    then, now = min(
+        pairs,
+        key=lambda pair: min(
+            pair[0].provided - pair[0].need_min, pair[1].provided - pair[1].need_min
+        ),
+    )
     here = next(each for each in result.timeline.moments if each.id == then.moment)
     return then.moment, (now.provided - then.provided) / need_slope(course, person, here, then)

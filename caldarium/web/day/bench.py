@@ -130,9 +130,13 @@ class Rejected:
 
 
 def bench_page(
-    request: Request, held: Held, person: str, moment: str, rejected: Rejected | None = None,
+    request: Request,
+    held: Held,
+    person: str,
+    moment: str,
+    rejected: Rejected | None = None,
     dialled: Mapping[str, str] | None = None,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     """The whole bench; htmx morphs it in place."""
     display = display_of(request)
     rejected = rejected or Rejected()
@@ -160,9 +164,13 @@ def bench_page(
 
 
 def _context(
-    held: Held, course: Course, result: Assessment, cursor: Cursor, display: Display,
+    held: Held,
+    course: Course,
+    result: Assessment,
+    cursor: Cursor,
+    display: Display,
     strips: tuple[bool, bool],
-) -> dict:  # fmt: skip
+) -> dict:
     person = find_person(course, cursor.person)
     found = next(each for each in result.people if each.person == cursor.person)
     moment = next(each for each in result.timeline.moments if each.id == cursor.moment)

@@ -71,9 +71,13 @@ def _key(day: int, name: str) -> str:
 
 
 def apply_edit(
-    courses: Courses, number: int, course: Course, form: dict[str, str], display: Display,
+    courses: Courses,
+    number: int,
+    course: Course,
+    form: dict[str, str],
+    display: Display,
     result: Assessment,
-) -> tuple[dict[str, Entry], str]:  # fmt: skip
+) -> tuple[dict[str, Entry], str]:
     """Take every change in the form that is valid.
 
     Args:
@@ -107,9 +111,13 @@ def apply_edit(
 
 
 def _edit_day(
-    courses: Courses, number: int, day: int, form: dict[str, str], entries: list[Entry],
+    courses: Courses,
+    number: int,
+    day: int,
+    form: dict[str, str],
+    entries: list[Entry],
     display: Display,
-) -> dict[str, Entry]:  # fmt: skip
+) -> dict[str, Entry]:
     rejected: dict[str, Entry] = {}
     values: dict[str, tuple[float, str]] = {}
     for field, text in changed(form, entries):
@@ -202,8 +210,9 @@ def _outfit_changes(
     if wanted in FREED:
         moments = [here.id] if wanted == "free" else [each.id for each in awake]
         name = f"{who}: the rules dress {'here' if wanted == 'free' else 'everywhere'}"
-        return [(name, lambda now: with_person(
-            now, free_outfits(find_person(now, person.id), moments)))]  # fmt: skip
+        return [
+            (name, lambda now: with_person(now, free_outfits(find_person(now, person.id), moments)))
+        ]
     chosen = {
         "kind": [each.id for each in awake if each.kind == here.kind],
         "day": [each.id for each in awake if each.day == here.day and each.start >= here.start],
@@ -231,8 +240,10 @@ def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tupl
         identifier, _, wanted = toggled.partition("=")
         worn = wanted == "on"
         moment = form.get("moment", "")
-        alter(f"{who}: {'on' if worn else 'off'} {identifier}",
-              lambda p: overrule(p, moment, identifier, worn))  # fmt: skip
+        alter(
+            f"{who}: {'on' if worn else 'off'} {identifier}",
+            lambda p: overrule(p, moment, identifier, worn),
+        )
     out, into = form.get("swap_out", ""), form.get("swap_in", "")
     if form.get("swap") and (out or into):
         piece = catalogue.garments.get(into)
@@ -248,8 +259,7 @@ def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tupl
     found_bag = form.get("bag")
     if found_bag is not None and found_bag != (member.bag.id if member.bag else ""):
         bag = catalogue.bags.get(found_bag)
-        alter(f"{who}: {bag.name if bag else 'no bag'}",
-              lambda p: p.altered(bag=bag))  # fmt: skip
+        alter(f"{who}: {bag.name if bag else 'no bag'}", lambda p: p.altered(bag=bag))
     wanted = [form[name] for name in ("pad_1", "pad_2") if form.get(name)]
     have = [pad.id for pad in member.pads]
     if "pad_1" in form and wanted != have[:2]:
@@ -258,8 +268,10 @@ def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tupl
             own = next((pad for pad in member.pads if pad.id == each), None)
             pads.append(own or catalogue.pads[each])
         pads += list(member.pads[2:])
-        alter(f"{who}: {' and '.join(pad.name for pad in pads) or 'no pad'}",
-              lambda p: set_pads(p, pads))  # fmt: skip
+        alter(
+            f"{who}: {' and '.join(pad.name for pad in pads) or 'no pad'}",
+            lambda p: set_pads(p, pads),
+        )
     shelter = form.get("shelter")
     if shelter is not None and shelter != (member.shelter or ""):
         known = {each.id for each in course.shelters}

@@ -32,13 +32,20 @@ def show(request: Request, number: int, moment: Annotated[str, Query()] = "") ->
         (person.person, state.moment): state for person in result.people for state in person.moments
     }
     return page(
-        request, "day/group.html", states=states, order=people_by_gaps(result), held=held,
-        course=course, gaps=gaps, looked_at=looked_at,
+        request,
+        "day/group.html",
+        states=states,
+        order=people_by_gaps(result),
+        held=held,
+        course=course,
+        gaps=gaps,
+        looked_at=looked_at,
         moments={name: moment_name(course, each) for name, each in moments.items()},
         people={person.id: person.name.split()[0] for person in course.people},
-        cures=found[:SHOWN_CURES], summary=course_sentence(course, result),
+        cures=found[:SHOWN_CURES],
+        summary=course_sentence(course, result),
         words={each.moment: gap_moment_sentence(each, len(course.people)) for each in gaps},
-    )  # fmt: skip
+    )
 
 
 @router.post("/courses/{number}/group")

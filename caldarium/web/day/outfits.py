@@ -30,9 +30,14 @@ def show(request: Request, number: int) -> HTMLResponse:
     result = assessed(request, number, course)
     sides = {side: _side(request, course, result, side) for side in SIDES}
     return page(
-        request, "day/outfits.html", held=held, course=course, sides=sides,
+        request,
+        "day/outfits.html",
+        held=held,
+        course=course,
+        sides=sides,
         awake=[each for each in result.timeline.moments if each.kind != "night"],
-        moment_name=moment_name, rows=comparison(sides["a"], sides["b"], display),
+        moment_name=moment_name,
+        rows=comparison(sides["a"], sides["b"], display),
         drawings={
             side: outfit_cut(each.person, each.state, display, reach=reach_of(sides.values()))
             for side, each in sides.items()
@@ -41,7 +46,7 @@ def show(request: Request, number: int) -> HTMLResponse:
             side: explain_moment(each.moment, each.state, display) for side, each in sides.items()
         },
         words={side: _words(each, display) for side, each in sides.items()},
-    )  # fmt: skip
+    )
 
 
 def _side(request: Request, course: Course, result: Assessment, side: str) -> TriedOn:

@@ -35,11 +35,18 @@ def show(
     member = find_person(course, cursor.person)
     story = day_story(result.timeline, member, found.moments, day)
     return page(
-        request, "day/story.html", held=held, course=course, person=member, cursor=cursor, day=day,
-        story=story, words=story_sentence(story, display),
+        request,
+        "day/story.html",
+        held=held,
+        course=course,
+        person=member,
+        cursor=cursor,
+        day=day,
+        story=story,
+        words=story_sentence(story, display),
         told={each.moment: told_by_story(each) for each in story.moments},
         drawing=story_curve(story, [moments[each.moment] for each in story.planned], display),
         steps=explain_story(story, display),
         names={name: moment_name(course, each) for name, each in moments.items()},
         days=list({m.day: m.id for m in reversed(result.timeline.moments)}.items())[::-1],
-    )  # fmt: skip
+    )

@@ -49,9 +49,14 @@ def show(
 
 
 def _lists_page(
-    request: Request, number: int, person: str, out: str, beside: str,
-    errors: Mapping[str, str] | None = None, typed: Mapping[str, str] | None = None,
-) -> HTMLResponse:  # fmt: skip
+    request: Request,
+    number: int,
+    person: str,
+    out: str,
+    beside: str,
+    errors: Mapping[str, str] | None = None,
+    typed: Mapping[str, str] | None = None,
+) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
@@ -75,17 +80,33 @@ def _lists_page(
         compared = compare_lists(packing_list(other_course, other), lines)
         compared_words = lists_sentence(compared, label, member.name, display)
     return page(
-        request, "load/lists.html", held=held, course=course, person=member, mine=mine, going=going,
-        summary=course_sentence(course, result), errors=errors or {},
-        found=[(key, each, swap_sentence(course, each, result.timeline.moments, display))
-               for key, each in found],
-        others=[(key, label) for key, (label, _, _) in others.items()], beside=beside,
-        twice=counted_twice(lines), compared=compared, compared_words=compared_words, caps=CAPS,
+        request,
+        "load/lists.html",
+        held=held,
+        course=course,
+        person=member,
+        mine=mine,
+        going=going,
+        summary=course_sentence(course, result),
+        errors=errors or {},
+        found=[
+            (key, each, swap_sentence(course, each, result.timeline.moments, display))
+            for key, each in found
+        ],
+        others=[(key, label) for key, (label, _, _) in others.items()],
+        beside=beside,
+        twice=counted_twice(lines),
+        compared=compared,
+        compared_words=compared_words,
+        caps=CAPS,
         cap_texts=_cap_texts(course, display) | dict(typed or {}),
-        flights=[(names[each.person], each, travel_sentence(each, names[each.person], display))
-                 for each in flights],
-        party_words=party_travel_sentence(flights, course, display), kilograms=kilograms,
-    )  # fmt: skip
+        flights=[
+            (names[each.person], each, travel_sentence(each, names[each.person], display))
+            for each in flights
+        ],
+        party_words=party_travel_sentence(flights, course, display),
+        kilograms=kilograms,
+    )
 
 
 def _shelf(request: Request, out: Swapped) -> dict[str, Swapped]:
@@ -113,9 +134,7 @@ def _swaps(
     return [(keys[id(each.piece)], each) for each in found]
 
 
-def _others(
-    courses: Courses, number: int, course: Course
-) -> dict[str, tuple[str, Course, Person]]:  # fmt: skip
+def _others(courses: Courses, number: int, course: Course) -> dict[str, tuple[str, Course, Person]]:
     """Lists that one can be laid beside: everybody's here, and in the other courses."""
     found = {f"{number}.{each.id}": (f"{each.name}, here", course, each) for each in course.people}
     for row in courses.list():
@@ -174,7 +193,7 @@ def _swapped(course: Course, who: str, out: str, piece: Swapped) -> Course:
 
 def _keep_caps(
     courses: Courses, number: int, form: Mapping[str, str], display: Display
-) -> dict[str, str]:  # fmt: skip
+) -> dict[str, str]:
     """Take the caps that were changed; messages by field for what is wrong."""
     values: dict[str, float | None] = {}
     errors: dict[str, str] = {}

@@ -33,6 +33,7 @@ from caldarium.words.load import (
     dry_sentence,
     group_sentence,
     ledger_sentence,
+    line_sentence,
     load_hours_sentence,
     matters_sentence,
     party_sentence,
@@ -46,10 +47,14 @@ router = APIRouter()
 
 @router.get("/courses/{number}/load")
 def show(
-    request: Request, number: int, person: Annotated[str, Query()] = "",
-    worn: Annotated[str, Query()] = "in", apart: Annotated[str, Query()] = "in",
-    beside: Annotated[str, Query()] = "", kit: Annotated[str, Query()] = "",
-) -> HTMLResponse:  # fmt: skip
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    worn: Annotated[str, Query()] = "in",
+    apart: Annotated[str, Query()] = "in",
+    beside: Annotated[str, Query()] = "",
+    kit: Annotated[str, Query()] = "",
+) -> HTMLResponse:
     """One person's load by hour, everybody's side by side, shared kit and the ledger; beside it
     the load of whoever gave or took a piece."""
     course = courses_of(request).get(number).course
@@ -58,10 +63,16 @@ def show(
 
 
 def _load_page(
-    request: Request, number: int, person: str, worn: str = "in", apart: str = "in",
-    beside: str = "", errors: dict[str, str] | None = None, form: dict[str, str] | None = None,
+    request: Request,
+    number: int,
+    person: str,
+    worn: str = "in",
+    apart: str = "in",
+    beside: str = "",
+    errors: dict[str, str] | None = None,
+    form: dict[str, str] | None = None,
     message: str = "",
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
@@ -72,40 +83,61 @@ def _load_page(
     school = {"worn": worn != "out", "apart": apart != "out"}
     address = f"/courses/{number}/load?worn={worn}&apart={apart}"
     loads = [(find_person(course, each.person), each.load) for each in result.people]
-    lines = ledger(course, result, member, found, display)
+    lines = ledger(member, found)
+    moments = {each.id: each for each in result.timeline.moments}
     needs = day_needs(course, result.timeline, member, found.moments, found.nights)
     shared = course.group or any(tent.parts for tent in course.shelters)
     split = split_of(course, [each.load for each in result.people], FAIRNESS[0]) if shared else None
-    other = next(((member, load) for member, load in loads
-                  if member.id == beside and beside != who), None)  # fmt: skip
+    other = next(
+        ((member, load) for member, load in loads if member.id == beside and beside != who), None
+    )
     return page(
-        request, "load/load.html", held=held, course=course, person=member,
-        summary=course_sentence(course, result), message=message, worn=worn, apart=apart,
+        request,
+        "load/load.html",
+        held=held,
+        course=course,
+        person=member,
+        summary=course_sentence(course, result),
+        message=message,
+        worn=worn,
+        apart=apart,
         curve=load_curve(course, member, found.load, display, **school),
         party=party_shelf(loads, who, display, address, shared=_chips(course), **school),
-        beside=other and {
-            "name": other[0].name, "words": load_hours_sentence(other[1], display, **school),
+        beside=other
+        and {
+            "name": other[0].name,
+            "words": load_hours_sentence(other[1], display, **school),
             "curve": load_curve(course, *other, display, **school),
         },
         group_words=group_sentence(course, display),
+        line_words=[line_sentence(course, line, moments, display) for line in lines],
         party_words=party_sentence([load for _, load in loads], display, **school),
         words=load_hours_sentence(found.load, display, **school),
         dry=dry_sentence(course, dry_stretches(course, member, result.timeline), display),
-        steps=explain_load(course, member, found.load, display), lines=lines,
+        steps=explain_load(course, member, found.load, display),
+        lines=lines,
         ledger_words=ledger_sentence(course, lines, display),
         provisions=provisions_sentence(course, needs, display),
         provision_steps=explain_provisions(course, needs, display),
-        units=units(course), kits={kit.id: kit for kit in course.group},
+        units=units(course),
+        kits={kit.id: kit for kit in course.group},
         names={each.id: each.name for each in course.people},
-        wanted={kit.id: wanted(course, kit) for kit in course.group}, fairness=FAIRNESS,
-        bag_how=BAG_HOW, rules=RULES, purposes=PURPOSES, planned=LOAD, kit_fields=KIT,
+        wanted={kit.id: wanted(course, kit) for kit in course.group},
+        fairness=FAIRNESS,
+        bag_how=BAG_HOW,
+        rules=RULES,
+        purposes=PURPOSES,
+        planned=LOAD,
+        kit_fields=KIT,
         rations=RATIONS,
-        values=texts_of(course, member, LOAD, display) | (form or {}), errors=errors or {},
-        form=form or {}, party_fields=[field for field, _ in PARTY.values()],
+        values=texts_of(course, member, LOAD, display) | (form or {}),
+        errors=errors or {},
+        form=form or {},
+        party_fields=[field for field, _ in PARTY.values()],
         party_values=party_texts(course, display) | (form or {}),
         split_words=split_sentence(course, split) if split else "",
         split_steps=explain_split(course, split, display) if split else [],
-    )  # fmt: skip
+    )
 
 
 def _chips(course: Course) -> dict[str, list[Chip]]:
@@ -141,8 +173,9 @@ async def change(request: Request, number: int) -> Response:
     errors, message = apply_load_edit(courses, number, form, display_of(request), result)
     who, worn, apart = (form.get(name, "") for name in ("person", "worn", "apart"))
     if errors or message:
-        return _load_page(request, number, who, worn, apart, "", errors,
-                          form if errors else None, message)  # fmt: skip
+        return _load_page(
+            request, number, who, worn, apart, "", errors, form if errors else None, message
+        )
     given, taken = handed_over(course, courses.get(number).course)
     query = f"person={taken or given or who}&worn={worn}&apart={apart}"
     query += f"&beside={given}" if given and taken else ""

@@ -111,9 +111,11 @@ def _give(courses: Courses, number: int, form: Mapping[str, str]) -> None:
         if wish is None or wish == (unit.carrier or "") or wish not in ("", *names):
             continue
         words = f"{kits[unit.kit]} {unit.place + 1}: {names.get(wish, 'nobody yet')}"
-        courses.change(number, words, partial(
-            carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True)
-        )  # fmt: skip
+        courses.change(
+            number,
+            words,
+            partial(carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True),
+        )
 
 
 def handed_over(before: Course, after: Course) -> tuple[str, str]:
@@ -152,14 +154,20 @@ def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Di
     before = known.get(form.get("kit_id", ""))
     kept = {} if before is None else dict(before)
     try:
-        kit = GroupKit.model_validate(kept | {
-            "id": before.id if before else fresh_id(name, known), "name": name,
-            "mass_g": values["kit_mass"],
-            "number": values["kit_number"], "per": values["kit_per"],
-            "purpose": form.get("kit_purpose", "group"), "of": form.get("kit_of", "party"),
-            "bundle": form.get("kit_bundle", "").strip(),
-            "with_whom": form.get("kit_with") or None,
-        })  # fmt: skip
+        kit = GroupKit.model_validate(
+            kept
+            | {
+                "id": before.id if before else fresh_id(name, known),
+                "name": name,
+                "mass_g": values["kit_mass"],
+                "number": values["kit_number"],
+                "per": values["kit_per"],
+                "purpose": form.get("kit_purpose", "group"),
+                "of": form.get("kit_of", "party"),
+                "bundle": form.get("kit_bundle", "").strip(),
+                "with_whom": form.get("kit_with") or None,
+            }
+        )
     except ValidationError as fault:
         return _at_fields(fault, _KIT_AT, "kit_name")
     courses.change(number, f"group kit: {name}", partial(_with_kit, kit=kit))
@@ -179,16 +187,19 @@ def kit_texts(course: Course, kit: str, display: Display) -> dict[str, str]:
     if found is None:
         return {}
     return {
-        "kit_id": found.id, "kit_name": found.name,
+        "kit_id": found.id,
+        "kit_name": found.name,
         "kit_mass": written(found.mass_g, "mass", display),
-        "kit_number": str(found.number), "kit_per": str(found.per), "kit_of": found.of,
-        "kit_purpose": found.purpose, "kit_bundle": found.bundle, "kit_with": found.with_whom or "",
-    }  # fmt: skip
+        "kit_number": str(found.number),
+        "kit_per": str(found.per),
+        "kit_of": found.of,
+        "kit_purpose": found.purpose,
+        "kit_bundle": found.bundle,
+        "kit_with": found.with_whom or "",
+    }
 
 
-def _add_cache(
-    courses: Courses, number: int, form: Mapping[str, str], display: Display
-) -> Errors:  # fmt: skip
+def _add_cache(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
     values, errors = _read(form, (RATIONS,), display)
     day, _, leg = form.get("cache_at", "").partition(".")
     if not day.isdigit():
@@ -205,9 +216,7 @@ def _add_cache(
     return {}
 
 
-def _drop_bag(
-    courses: Courses, number: int, form: Mapping[str, str], display: Display
-) -> Errors:  # fmt: skip
+def _drop_bag(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
     """Somebody's own thing that waits at a place for them, is left there, or goes all the way."""
     course = courses.get(number).course
     person = find_person(course, form.get("person", ""))
@@ -258,9 +267,7 @@ def _plan(courses: Courses, number: int, form: Mapping[str, str], display: Displ
     return {}
 
 
-def _party(
-    courses: Courses, number: int, form: Mapping[str, str], display: Display
-) -> Errors:  # fmt: skip
+def _party(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
     course = courses.get(number).course
     before = party_texts(course, display)
     told = tuple(

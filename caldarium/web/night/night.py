@@ -8,10 +8,11 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import Catalogue, load_catalogue
 from caldarium.core.assess import Assessment
+from caldarium.core.night.bed_checks import bed_queries, freeze_guard
 from caldarium.core.plan.changes import find_person, with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bedding
-from caldarium.core.what_if.bed_changes import choices, ranked
+from caldarium.core.what_if.bed_changes import choices, over_built, ranked
 from caldarium.core.what_if.loans import Loan, loan_beds, uncovered
 from caldarium.core.worst import beds_coldest_first, coldest_bed
 from caldarium.drawings.bed import bed_cut
@@ -19,9 +20,9 @@ from caldarium.drawings.night import bed_shelf, night_curve
 from caldarium.web.day.bench_edit import words_of
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
-from caldarium.words.bed_checks import bed_queries, freeze_guard
+from caldarium.words.bed_checks import bed_question, guard_sentence
 from caldarium.words.course import course_sentence
-from caldarium.words.night import bed_sentence, night_hours_sentence
+from caldarium.words.night import bed_sentence, change_words, loan_words, night_hours_sentence
 from caldarium.words.steps_night import explain_changes, explain_night
 
 router = APIRouter()
@@ -45,9 +46,13 @@ def show(
 
 
 def _night_page(
-    request: Request, number: int, person: str, night: int, form: dict[str, str] | None = None,
+    request: Request,
+    number: int,
+    person: str,
+    night: int,
+    form: dict[str, str] | None = None,
     error: str = "",
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
@@ -66,20 +71,33 @@ def _night_page(
     better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
     address = f"/courses/{number}/night?night={day}"
     return page(
-        request, "night/night.html", held=held, course=course, days=days, day=day, person=member,
-        bed_night=here, words=bed_sentence(here, display),
+        request,
+        "night/night.html",
+        held=held,
+        course=course,
+        days=days,
+        day=day,
+        person=member,
+        bed_night=here,
+        words=bed_sentence(here, display),
         hour_words=night_hours_sentence(here, display),
         drawing=bed_cut(member, here, display),
         curve=night_curve(here, display),
-        shelf=bed_shelf(order, who, display, address), address=address,
-        queries=bed_queries(course, member), guarded=freeze_guard(member, here, display),
-        better=better,
-        lighter=sorted((each for each in found if each.grams < 0 and each.least_margin >= 0),
-                       key=lambda each: each.grams)[:3],
-        catalogue=catalogue, loans=loans, feet=FEET, raised=RAISED, form=form or {}, error=error,
+        shelf=bed_shelf(order, who, display, address),
+        address=address,
+        queries=[bed_question(each, display) for each in bed_queries(course, member)],
+        guarded=[(guard_sentence(each, display), each) for each in freeze_guard(member, here)],
+        better=[(change_words(each), each) for each in better],
+        lighter=[(change_words(each), each) for each in over_built(found)],
+        catalogue=catalogue,
+        loans=[loan_words(course, each, display) for each in loans],
+        feet=FEET,
+        raised=RAISED,
+        form=form or {},
+        error=error,
         steps=explain_night(here, display) + explain_changes(better, display),
         summary=course_sentence(course, result),
-    )  # fmt: skip
+    )
 
 
 def _loans(request: Request, course: Course, result: Assessment) -> list[Loan]:
@@ -88,10 +106,12 @@ def _loans(request: Request, course: Course, result: Assessment) -> list[Loan]:
     if not cold:
         return []
     pieces = pieces_of(request)
-    shelf = [each for kind in ("bag", "quilt", "pad")
-             for each in pieces.find(kind=kind, most=MOST_OFFERED).pieces]  # fmt: skip
-    return loan_beds(course, result.timeline, cold, shelf, load_catalogue().everything,
-                     display_of(request))  # fmt: skip
+    shelf = [
+        each
+        for kind in ("bag", "quilt", "pad")
+        for each in pieces.find(kind=kind, most=MOST_OFFERED).pieces
+    ]
+    return loan_beds(course, result.timeline, cold, shelf, load_catalogue().everything)
 
 
 @router.post("/courses/{number}/night/loans")
@@ -109,9 +129,13 @@ def lend(request: Request, number: int, night: Annotated[str, Form()] = "") -> R
 
 def _choices(member: Person, catalogue: Catalogue):
     return choices(
-        member, catalogue.bags.values(), list(catalogue.pads.values()), catalogue.liners.values(),
-        catalogue.covers.values(), catalogue.garments.values(),
-    )  # fmt: skip
+        member,
+        catalogue.bags.values(),
+        list(catalogue.pads.values()),
+        catalogue.liners.values(),
+        catalogue.covers.values(),
+        catalogue.garments.values(),
+    )
 
 
 @router.post("/courses/{number}/night")
@@ -129,10 +153,10 @@ async def change(request: Request, number: int) -> Response:
     try:
         if taken:
             listed = {
-                each[0]: each for each in _choices(find_person(course, who), load_catalogue())
+                each.key: each for each in _choices(find_person(course, who), load_catalogue())
             }
             if taken in listed:
-                _, words, _ = listed[taken]
+                words = change_words(listed[taken])
                 courses.change(number, f"{name}: {words}", lambda now: _take(now, who, taken))
         else:
             courses.change(number, f"{name}: bed", lambda now: _bedding(now, who, form))
@@ -160,7 +184,7 @@ def undo(
 
 def _take(course: Course, who: str, taken: str) -> Course:
     listed = _choices(find_person(course, who), load_catalogue())
-    found = next((person for key, _, person in listed if key == taken), None)
+    found = next((each.person for each in listed if each.key == taken), None)
     return with_person(course, found) if found is not None else course
 
 
@@ -169,9 +193,11 @@ def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
     catalogue, person = load_catalogue(), find_person(course, who)
     bedding = person.bedding
     shelves = {
-        "over": catalogue.bags, "liner": catalogue.liners, "cover": catalogue.covers,
+        "over": catalogue.bags,
+        "liner": catalogue.liners,
+        "cover": catalogue.covers,
         "hammock": catalogue.hammocks,
-    }  # fmt: skip
+    }
     parts: dict[str, object] = {}
     for name, shelf in shelves.items():
         if name in form:

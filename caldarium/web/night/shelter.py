@@ -25,7 +25,13 @@ from caldarium.web.night.shelter_facts import (
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.words.course import course_sentence
-from caldarium.words.night import damp_sentence, shelter_sentence, snow_sentence, windbreak_sentence
+from caldarium.words.night import (
+    damp_sentence,
+    note_sentence,
+    shelter_sentence,
+    snow_sentence,
+    windbreak_sentence,
+)
 from caldarium.words.steps_night import explain_shelter
 
 router = APIRouter()
@@ -42,17 +48,18 @@ CAMP_CHOICES = {
 
 
 @router.get("/courses/{number}/shelter")
-def show(
-    request: Request, number: int, night: Annotated[int, Query()] = -1
-) -> HTMLResponse:  # fmt: skip
+def show(request: Request, number: int, night: Annotated[int, Query()] = -1) -> HTMLResponse:
     """Every shelter of the course on one night."""
     return _camp_page(request, number, night)
 
 
 def _camp_page(
-    request: Request, number: int, night: int, entries: Mapping[str, Entry] | None = None,
+    request: Request,
+    number: int,
+    night: int,
+    entries: Mapping[str, Entry] | None = None,
     refused: Mapping[str, str] | None = None,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     """The camp, with the card of one shelter as it was typed where that was refused."""
     refused = refused or {}
     held = courses_of(request).get(number)
@@ -69,7 +76,8 @@ def _camp_page(
             "sleepers": [p for p in course.people if p.shelter == each.shelter],
             "words": shelter_sentence(course, each, display),
             "damp": damp_sentence(each, display),
-            "snow": snow_sentence(each),
+            "snow": snow_sentence(each, display),
+            "notes": [note_sentence(found, display) for found in each.notes],
             "windbreak": windbreak_sentence(course, each, display),
             "steps": explain_shelter(each, display),
             "facts": entries
@@ -82,19 +90,34 @@ def _camp_page(
     for tent in tents:
         tent["drawing"] = shelter_plan(tent["shelter"], tent["night"], tent["sleepers"], display)
     camp = course.days[day].camp
-    beds = {each.person: night for each in result.people for night in each.nights
-            if night.day == day}  # fmt: skip
+    beds = {
+        each.person: night for each in result.people for night in each.nights if night.day == day
+    }
     outside = [person for person in course.people if person.shelter is None]
     whole = [(tent["shelter"], tent["night"], tent["sleepers"]) for tent in tents]
     return page(
-        request, "night/shelter.html", held=held, course=course, days=days, day=day, tents=tents,
-        catalogue=load_catalogue(), summary=course_sentence(course, result),
-        outside=outside, unfit_days=set(unfit), camp_ticks=CAMP_TICKS, camp_choices=CAMP_CHOICES,
-        anchors=ANCHORS, own_poles=OWN_POLES, fact_choices=CHOICES,
-        fact_ticks=TICKS, refused=refused.get("facts", ""), typed=refused,
+        request,
+        "night/shelter.html",
+        held=held,
+        course=course,
+        days=days,
+        day=day,
+        tents=tents,
+        catalogue=load_catalogue(),
+        summary=course_sentence(course, result),
+        outside=outside,
+        unfit_days=set(unfit),
+        camp_ticks=CAMP_TICKS,
+        camp_choices=CAMP_CHOICES,
+        anchors=ANCHORS,
+        own_poles=OWN_POLES,
+        fact_choices=CHOICES,
+        fact_ticks=TICKS,
+        refused=refused.get("facts", ""),
+        typed=refused,
         camp_drawing=camp_plan(camp, whole, outside, beds, display) if camp else None,
         names={person.id: person.name for person in course.people},
-    )  # fmt: skip
+    )
 
 
 @router.post("/courses/{number}/shelter")
@@ -135,13 +158,17 @@ def _camp_words(courses: Courses, number: int, form: dict[str, str]) -> None:
             if wanted is None or wanted == (part.carried_by or "") or wanted not in ("", *people):
                 continue
             words = f"{part.name} of {tent.id}: {people.get(wanted, 'split evenly')}"
-            courses.change(number, words, partial(
-                carry_part, shelter=tent.id, part=part.id, carrier=wanted or None))  # fmt: skip
+            courses.change(
+                number,
+                words,
+                partial(carry_part, shelter=tent.id, part=part.id, carrier=wanted or None),
+            )
     night = form.get("night", "")
     if form.get("camp") and night.isdigit() and int(night) < len(course.days):
         said: dict[str, object] = {name: form.get(name) == "on" for name in CAMP_TICKS}
-        said |= {name: form[name] for name, (_, known) in CAMP_CHOICES.items()
-                 if form.get(name) in known}  # fmt: skip
+        said |= {
+            name: form[name] for name, (_, known) in CAMP_CHOICES.items() if form.get(name) in known
+        }
         words = f"camp of night {int(night) + 1}"
         courses.change(number, words, partial(_with_camp, day=int(night), said=said))
     first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))

@@ -26,9 +26,10 @@ CHOICES = {
     "condition": ("Condition", ("sound", "worn", "mended")),
 }
 TICKS = {
-    "net": "keeps insects out", "inner_first": "inner is pitched first",
+    "net": "keeps insects out",
+    "inner_first": "inner is pitched first",
     "stands_free": "stands without anchors in calm air",
-}  # fmt: skip
+}
 ANCHORS = get_args(Anchor)
 OWN_POLES = "its own poles"
 
@@ -58,8 +59,9 @@ def take_facts(
         return {}
     entries = entries_of(course, shelter, display)
     values: dict[str, object] = {name: form.get(name) == "on" for name in TICKS}
-    values.update((name, form[name]) for name, (_, known) in CHOICES.items()
-                  if form.get(name) in known)  # fmt: skip
+    values.update(
+        (name, form[name]) for name, (_, known) in CHOICES.items() if form.get(name) in known
+    )
     told = tuple(each for each in ANCHORS if form.get(f"anchor.{each}") == "on")
     values["anchors"] = told or shelter.anchors
     if form.get("poles") in {OWN_POLES, *(person.id for person in course.people)}:

@@ -17,9 +17,13 @@ router = APIRouter()
 def _list(request: Request, *, status: int = 200, message: str = "") -> HTMLResponse:
     courses = courses_of(request)
     return page(
-        request, "plan/courses.html", status=status, listed=courses.list(), message=message,
+        request,
+        "plan/courses.html",
+        status=status,
+        listed=courses.list(),
+        message=message,
         deleted=courses.last_deleted(),
-    )  # fmt: skip
+    )
 
 
 @router.get("/")

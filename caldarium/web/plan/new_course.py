@@ -88,8 +88,10 @@ def build_course(form: dict[str, str], display: Display) -> tuple[Course | None,
     errors: Errors = {}
     values, typed = _quantities(form, display, errors)
     for name, low, high in (
-        ("latitude", -90, 90), ("longitude", -180, 180), ("utc_offset", -12, 14)
-    ):  # fmt: skip
+        ("latitude", -90, 90),
+        ("longitude", -180, 180),
+        ("utc_offset", -12, 14),
+    ):
         try:
             values[name], _ = read(form.get(name, ""), "percent", Display())
             if not low <= values[name] <= high:
@@ -200,13 +202,20 @@ def _people(form: dict[str, str], display: Display, errors: Errors) -> list[Pers
 
 
 def _course(
-    form: dict[str, str], values: dict[str, float], typed: dict[str, str], start: date, days: int,
+    form: dict[str, str],
+    values: dict[str, float],
+    typed: dict[str, str],
+    start: date,
+    days: int,
     people: list[Person],
-) -> Course:  # fmt: skip
+) -> Course:
     conditions = Conditions(
-        high_c=values["high"], low_c=values["low"], wind_ms=values["wind"],
-        precipitation_mm=values["rain"], humidity_pct=values["humidity"],
-    )  # fmt: skip
+        high_c=values["high"],
+        low_c=values["low"],
+        wind_ms=values["wind"],
+        precipitation_mm=values["rain"],
+        humidity_pct=values["humidity"],
+    )
     camp = Camp(exposure=form.get("exposure", "heath"), ground=form.get("ground", "dry"))
     last = days - 1
     home = values["start_altitude"]
@@ -231,8 +240,10 @@ def _course(
     return Course(
         name=form["name"].strip(),
         place=Place(
-            name=form["place"].strip(), latitude=values["latitude"],
-            longitude=values["longitude"], utc_offset_h=values["utc_offset"],
+            name=form["place"].strip(),
+            latitude=values["latitude"],
+            longitude=values["longitude"],
+            utc_offset_h=values["utc_offset"],
         ),
         start=start,
         start_altitude_m=values["start_altitude"],
@@ -244,4 +255,4 @@ def _course(
             for day in range(days)
             for name, path in by_path.items()
         },
-    )  # fmt: skip
+    )

@@ -25,6 +25,7 @@ from caldarium.formats.fault import plain_words
 from caldarium.web.fields import Field, read
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.plan.person_fields import BODY, read_changes, texts_of, with_figures
+from caldarium.words.stock import slip_words
 
 router = APIRouter()
 OWN = {
@@ -53,19 +54,34 @@ def _own_cuts() -> dict[str, dict[str, float]]:
 
 
 def _person_page(
-    request: Request, number: int, identifier: str, *, form: dict[str, str] | None = None,
+    request: Request,
+    number: int,
+    identifier: str,
+    *,
+    form: dict[str, str] | None = None,
     errors: dict[str, str] | None = None,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     held = courses_of(request).get(number)
     person = _find(held.course, identifier)
     display = display_of(request)
     texts = texts_of(held.course, person, BODY, display)
     return page(
-        request, "plan/person.html", held=held, course=held.course,
-        person=person, fields=BODY, texts=texts | (form or {}), errors=errors or {},
-        form=form or {}, catalogue=load_catalogue(), cuts=list(_own_cuts()), own=OWN,
-        materials=list(MATERIALS), purposes=PURPOSES, clo=_local_clo,
-    )  # fmt: skip
+        request,
+        "plan/person.html",
+        held=held,
+        course=held.course,
+        person=person,
+        fields=BODY,
+        texts=texts | (form or {}),
+        errors=errors or {},
+        form=form or {},
+        catalogue=load_catalogue(),
+        cuts=list(_own_cuts()),
+        own=OWN,
+        materials=list(MATERIALS),
+        purposes=PURPOSES,
+        clo=_local_clo,
+    )
 
 
 def _find(course: Course, identifier: str) -> Person:
@@ -112,9 +128,10 @@ def _alter(
 ) -> None:
     """Change one person in one step."""
     courses_of(request).change(
-        number, f"{identifier}: {words}",
+        number,
+        f"{identifier}: {words}",
         lambda now: with_person(now, change(find_person(now, identifier))),
-    )  # fmt: skip
+    )
 
 
 @router.post("/courses/{number}/people/{identifier}/add")
@@ -156,7 +173,9 @@ async def own(request: Request, number: int, identifier: str) -> Response:
             taken = piece_ids(find_person(held.course, identifier))
             piece = _own_piece(form, values, name, fresh_id(name, taken))
             found = slips(piece) if isinstance(piece, Garment) else {}
-            errors |= {OWN_FIELDS[field]: words for field, words in found.items()}
+            errors |= {
+                OWN_FIELDS[at]: slip_words(why, display_of(request)) for at, why in found.items()
+            }
             if not errors:
                 _alter(
                     request, number, identifier, f"with {name}", lambda one: add_piece(one, piece)
@@ -174,21 +193,30 @@ def _own_piece(
 ) -> Garment | Item:
     if form.get("layer") == "item":
         return Item.model_validate(
-            {"id": identifier, "name": name, "mass_g": values["mass"],
-             "purpose": form.get("purpose", "comfort")}
-        )  # fmt: skip
+            {
+                "id": identifier,
+                "name": name,
+                "mass_g": values["mass"],
+                "purpose": form.get("purpose", "comfort"),
+            }
+        )
     return Garment.model_validate(
         {
-            "id": identifier, "name": name, "layer": form.get("layer", "mid"),
+            "id": identifier,
+            "name": name,
+            "layer": form.get("layer", "mid"),
             "cover": _own_cuts().get(form.get("cut", ""), {}),
-            "thickness_mm": values["thickness"], "air_permeability": values["permeability"],
-            "material": form.get("material", ""), "mass_g": values["mass"],
+            "thickness_mm": values["thickness"],
+            "air_permeability": values["permeability"],
+            "material": form.get("material", ""),
+            "mass_g": values["mass"],
             "waterproof": form.get("waterproof") == "on",
             "repels_mm": values["repels"],
-            "vents": form.get("vents", "none"), "fingers": form.get("fingers", "apart"),
+            "vents": form.get("vents", "none"),
+            "fingers": form.get("fingers", "apart"),
             "source": "measured by the user: ruler and scale",
         }
-    )  # fmt: skip
+    )
 
 
 @router.post("/courses/{number}/people/{identifier}/remove")
@@ -206,9 +234,12 @@ async def join(request: Request, number: int) -> Response:
     def alter(course: Course) -> Course:
         name = fresh_id("new-member", [each.id for each in course.people])
         person = Person(
-            id=name, name="New member", body_mass_kg=70, height_m=1.75,
+            id=name,
+            name="New member",
+            body_mass_kg=70,
+            height_m=1.75,
             **load_catalogue().kit("three-season"),
-        )  # fmt: skip
+        )
         return course.altered(people=(*course.people, person))
 
     courses = courses_of(request)
@@ -224,7 +255,5 @@ async def leave(request: Request, number: int, identifier: str) -> Response:
         return _person_page(
             request, number, identifier, errors={"leave": "a course needs at least one person"}
         )
-    courses.change(
-        number, f"without {identifier}", lambda now: without_person(now, identifier)
-    )  # fmt: skip
+    courses.change(number, f"without {identifier}", lambda now: without_person(now, identifier))
     return RedirectResponse(f"/courses/{number}", status_code=303)

@@ -42,9 +42,12 @@ def texts_of(
 
 
 def read_changes(
-    course: Course, person: Person, fields: Sequence[Field], form: Mapping[str, str],
+    course: Course,
+    person: Person,
+    fields: Sequence[Field],
+    form: Mapping[str, str],
     display: Display,
-) -> tuple[dict[str, float | None], dict[str, str], dict[str, str]]:  # fmt: skip
+) -> tuple[dict[str, float | None], dict[str, str], dict[str, str]]:
     """Figures that were changed in a form.
 
     Returns:

@@ -49,9 +49,12 @@ KEPT_FILES = 4
 ALWAYS = ("tag", "name", "kind", "mass", "count", "owner", "owner name", "size", "condition",
           "checked", "cost", "packed", "fly")  # fmt: skip
 OPTIONS = {
-    "kind": tuple(KINDS), "owner": get_args(Owner), "condition": get_args(Condition),
-    "fly": get_args(Fly), "label": get_args(Label),
-}  # fmt: skip
+    "kind": tuple(KINDS),
+    "owner": get_args(Owner),
+    "condition": get_args(Condition),
+    "fly": get_args(Fly),
+    "label": get_args(Label),
+}
 RETIRES = {"retire": True, "bring back": False}
 BULK = ("owner", "condition", "fly")
 BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
@@ -98,20 +101,28 @@ def _look_of(form: FormData) -> Look:
     """The look that a form was sent from."""
     first, course = str(form.get("first", "")), str(form.get("course", ""))
     return Look(
-        q=str(form.get("q", "")), kind=str(form.get("kind", "")),
-        retired=form.get("retired") == "True", first=int(first) if first.isdigit() else 0,
-        course=int(course) if course.isdigit() else 0, person=str(form.get("person", "")),
+        q=str(form.get("q", "")),
+        kind=str(form.get("kind", "")),
+        retired=form.get("retired") == "True",
+        first=int(first) if first.isdigit() else 0,
+        course=int(course) if course.isdigit() else 0,
+        person=str(form.get("person", "")),
         ticked=frozenset(str(each) for each in form.getlist("tag")),
-        action=str(form.get("action", "")), value=str(form.get("value", "")),
-    )  # fmt: skip
+        action=str(form.get("action", "")),
+        value=str(form.get("value", "")),
+    )
 
 
 @router.get("/store")
 def show(
-    request: Request, q: Annotated[str, Query()] = "", kind: Annotated[str, Query()] = "",
-    retired: Annotated[bool, Query()] = False, first: Annotated[int, Query()] = 0,
-    course: Annotated[int, Query()] = 0, person: Annotated[str, Query()] = "",
-) -> HTMLResponse:  # fmt: skip
+    request: Request,
+    q: Annotated[str, Query()] = "",
+    kind: Annotated[str, Query()] = "",
+    retired: Annotated[bool, Query()] = False,
+    first: Annotated[int, Query()] = 0,
+    course: Annotated[int, Query()] = 0,
+    person: Annotated[str, Query()] = "",
+) -> HTMLResponse:
     """The store, or what of it a few letters find."""
     return _list(request, Look(q, kind, retired, max(first, 0), course, person))
 
@@ -125,10 +136,18 @@ def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
         with suppress(KeyError, NoSuchCourseError):
             whom = find_person(courses_of(request).get(look.course).course, look.person)
     return page(
-        request, "stock/store_found.html" if asks_part else "stock/store.html", found=found, look=look,
-        most=PAGE, kinds=tuple(KINDS), message=message, undo=pieces.last_change(),
-        options=OPTIONS, whom=whom, asked={piece.tag: queries(piece) for piece in found.pieces},
-    )  # fmt: skip
+        request,
+        "stock/store_found.html" if asks_part else "stock/store.html",
+        found=found,
+        look=look,
+        most=PAGE,
+        kinds=tuple(KINDS),
+        message=message,
+        undo=pieces.last_change(),
+        options=OPTIONS,
+        whom=whom,
+        asked={piece.tag: queries(piece) for piece in found.pieces},
+    )
 
 
 @router.get("/store/piece")
@@ -152,34 +171,60 @@ def _texts(stored: Stored, display: Display) -> dict[str, str]:
     found: dict[str, str] = {}
     for header, (field, reads) in COLUMNS.items():
         text = written_cell(stored, header)
-        found[header] = written(getattr(stored, field), reads, display) if (
-            text and reads in DEFAULT_UNIT and reads != "number") else text  # fmt: skip
+        found[header] = (
+            written(getattr(stored, field), reads, display)
+            if (text and reads in DEFAULT_UNIT and reads != "number")
+            else text
+        )
     return found
 
 
 def _form(
-    request: Request, kind: str, texts: Mapping[str, str], errors: Mapping[str, str],
+    request: Request,
+    kind: str,
+    texts: Mapping[str, str],
+    errors: Mapping[str, str],
     stored: Stored | None,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     asked = KINDS[kind].asks if kind in KINDS else ()
     headers = [*ALWAYS, *(BY_FIELD[field] for field in asked)]
     if asked and "like" not in asked and KINDS[kind].like:
         headers.append("like")
     estimated = stored.estimated if stored else ()
     catalogue = load_catalogue()
-    shelves = {**catalogue.garments, **catalogue.hammocks, **catalogue.shelters, **catalogue.bags,
-               **catalogue.pads, **catalogue.liners, **catalogue.covers}  # fmt: skip
+    shelves = {
+        **catalogue.garments,
+        **catalogue.hammocks,
+        **catalogue.shelters,
+        **catalogue.bags,
+        **catalogue.pads,
+        **catalogue.liners,
+        **catalogue.covers,
+    }
     fields = [
-        Shown(header, LABELS.get(header, header), texts.get(header, ""), errors.get(header, ""),
-              ("", *shelves) if header == "like" else OPTIONS.get(header, ()),
-              HINTS.get(header, ""), COLUMNS[header][0] in estimated)
+        Shown(
+            header,
+            LABELS.get(header, header),
+            texts.get(header, ""),
+            errors.get(header, ""),
+            ("", *shelves) if header == "like" else OPTIONS.get(header, ()),
+            HINTS.get(header, ""),
+            COLUMNS[header][0] in estimated,
+        )
         for header in headers
-    ]  # fmt: skip
+    ]
     history = pieces_of(request).history(stored.tag) if stored else []
     return page(
-        request, "stock/store_piece.html", fields=fields, stored=stored, kind=kind, kinds=tuple(KINDS),
-        asked=queries(stored) if stored else [], history=history, other=errors.get("", ""),
-    )  # fmt: skip
+        request,
+        "stock/store_piece.html",
+        fields=fields,
+        stored=stored,
+        kind=kind,
+        kinds=tuple(KINDS),
+        asked=queries(stored) if stored else [],
+        history=history,
+        other=errors.get("", ""),
+    )
 
 
 @router.post("/store/piece")
@@ -291,9 +336,11 @@ def undo(request: Request, back: Annotated[str, Form()] = "/store") -> Response:
 
 @router.post("/store/give")
 def give_piece(
-    request: Request, tag: Annotated[str, Form()] = "", course: Annotated[int, Form()] = 0,
+    request: Request,
+    tag: Annotated[str, Form()] = "",
+    course: Annotated[int, Form()] = 0,
     person: Annotated[str, Form()] = "",
-) -> Response:  # fmt: skip
+) -> Response:
     """Give a piece to a member of a course."""
     stored = pieces_of(request).get(tag)
     catalogue = load_catalogue()
@@ -304,9 +351,10 @@ def give_piece(
         return _list(request, Look(), "That person is no longer in the course.")
     try:
         courses_of(request).change(
-            course, f"{name}: {stored.name} ({stored.tag}) from the store",
+            course,
+            f"{name}: {stored.name} ({stored.tag}) from the store",
             lambda now: give(now, person, stored, catalogue.everything),
-        )  # fmt: skip
+        )
     except ValidationError as fault:
         return _list(request, Look(course=course, person=person), words_of(fault))
     return RedirectResponse(f"/store?course={course}&person={person}", status_code=303)
@@ -316,9 +364,10 @@ def give_piece(
 def export(request: Request) -> Response:
     """The whole store as CSV."""
     return Response(
-        write_gear(pieces_of(request).all(retired=True)), media_type="text/csv; charset=utf-8",
+        write_gear(pieces_of(request).all(retired=True)),
+        media_type="text/csv; charset=utf-8",
         headers={"Content-Disposition": 'attachment; filename="store.csv"'},
-    )  # fmt: skip
+    )
 
 
 @router.get("/store/import")
@@ -330,8 +379,15 @@ def ask_file(request: Request) -> HTMLResponse:
 def _import_page(
     request: Request, preview: Preview | None = None, key: str = "", message: str = ""
 ) -> HTMLResponse:
-    return page(request, "stock/store_import.html", preview=preview, key=key, message=message,
-                columns=tuple(COLUMNS), shown=40)  # fmt: skip
+    return page(
+        request,
+        "stock/store_import.html",
+        preview=preview,
+        key=key,
+        message=message,
+        columns=tuple(COLUMNS),
+        shown=40,
+    )
 
 
 @router.post("/store/import")

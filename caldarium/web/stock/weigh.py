@@ -10,7 +10,6 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.load.weighing import PackCheck, check_pack, steady
 from caldarium.core.plan.changes import find_person
-from caldarium.core.stock.inventory import Query as Slip
 from caldarium.core.stock.inventory import Stored, queries
 from caldarium.core.stock.issue import kit_id
 from caldarium.standins.scale import Reading, ScaleError, SimulatedScale
@@ -19,6 +18,7 @@ from caldarium.web.fields import read
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.words.load import pack_sentence
+from caldarium.words.stock import query_words
 from caldarium.words.units import Display
 
 router = APIRouter()
@@ -61,18 +61,28 @@ def _bench(request: Request) -> Bench:
 
 @router.get("/weigh")
 def show(
-    request: Request, q: Annotated[str, Query()] = "", tag: Annotated[str, Query()] = "",
-    course: Annotated[int, Query()] = 0, person: Annotated[str, Query()] = "",
-) -> HTMLResponse:  # fmt: skip
+    request: Request,
+    q: Annotated[str, Query()] = "",
+    tag: Annotated[str, Query()] = "",
+    course: Annotated[int, Query()] = 0,
+    person: Annotated[str, Query()] = "",
+) -> HTMLResponse:
     """What to weigh next, and the scale."""
     return _weigh_page(request, q, tag, course, person)
 
 
 def _weigh_page(
-    request: Request, q: str = "", tag: str = "", course: int = 0, person: str = "",
-    message: str = "", check: PackCheck | None = None, check_words: str = "",
-    grams: str = "", error: str = "",
-) -> HTMLResponse:  # fmt: skip
+    request: Request,
+    q: str = "",
+    tag: str = "",
+    course: int = 0,
+    person: str = "",
+    message: str = "",
+    check: PackCheck | None = None,
+    check_words: str = "",
+    grams: str = "",
+    error: str = "",
+) -> HTMLResponse:
     pieces = pieces_of(request)
     found = pieces.find(q, most=8).pieces if q.strip() else ()
     known = pieces.known([tag]) if tag else {}
@@ -86,33 +96,58 @@ def _weigh_page(
             held = courses_of(request).get(course)
             result = assessed(request, course, held.course)
             people = tuple((each.id, each.name) for each in held.course.people)
-            computed = next((each.load.carried for each in result.people
-                             if each.person == person), 0.0)  # fmt: skip
+            computed = next(
+                (each.load.carried for each in result.people if each.person == person), 0.0
+            )
         except NoSuchCourseError:
             course = 0
-    asked: list[Slip] = queries(chosen) if chosen else []
+    asked = queries(chosen) if chosen else []
     return page(
-        request, "stock/weigh.html", q=q, found=found, chosen=chosen, message=message, asked=asked,
-        undo=pieces.last_change(), course=course, person=person, listed=listed, people=people,
-        computed=computed, check=check, check_words=check_words, grams=grams, error=error,
-    )  # fmt: skip
+        request,
+        "stock/weigh.html",
+        q=q,
+        found=found,
+        chosen=chosen,
+        message=message,
+        asked=asked,
+        undo=pieces.last_change(),
+        course=course,
+        person=person,
+        listed=listed,
+        people=people,
+        computed=computed,
+        check=check,
+        check_words=check_words,
+        grams=grams,
+        error=error,
+    )
 
 
 @router.get("/weigh/reading")
 def reading(request: Request, scale: Annotated[str, Query()] = "bench") -> HTMLResponse:
     """What the scale shows now; the page asks again and again."""
     now, settled, words = _bench(request).read(scale)
-    return page(request, "stock/weigh_reading.html", reading=now, settled=settled, words=words,
-                scale="hanging" if scale == "hanging" else "bench")  # fmt: skip
+    return page(
+        request,
+        "stock/weigh_reading.html",
+        reading=now,
+        settled=settled,
+        words=words,
+        scale="hanging" if scale == "hanging" else "bench",
+    )
 
 
 @router.post("/weigh/scale")
 def handle(
-    request: Request, act: Annotated[str, Form()] = "", scale: Annotated[str, Form()] = "bench",
-    grams: Annotated[str, Form()] = "", q: Annotated[str, Form()] = "",
-    tag: Annotated[str, Form()] = "", course: Annotated[int, Form()] = 0,
+    request: Request,
+    act: Annotated[str, Form()] = "",
+    scale: Annotated[str, Form()] = "bench",
+    grams: Annotated[str, Form()] = "",
+    q: Annotated[str, Form()] = "",
+    tag: Annotated[str, Form()] = "",
+    course: Annotated[int, Form()] = 0,
     person: Annotated[str, Form()] = "",
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     """What hands do to a scale; putting things on it is simulated."""
     device, now = _bench(request).scale(scale), time.monotonic()
     error = ""
@@ -161,7 +196,7 @@ def take(
     if not pieces.put([after], words):
         words = f"{stored.name} ({stored.tag}) weighs {display.mass(settled)}, as it says"
     slips = queries(after)
-    asks = f" {slips[0].words}." if slips else ""
+    asks = f" {query_words(slips[0], display)}." if slips else ""
     return _weigh_page(request, message=f"{words}. Next one.{asks}")
 
 
@@ -179,11 +214,20 @@ def pack(
         return _weigh_page(request, message="That person is no longer in the course.")
     _, settled, words = _bench(request).read("hanging")
     if settled is None:
-        return _weigh_page(request, course=course, person=person,
-                           message=words or "Wait until the reading has settled.")  # fmt: skip
+        return _weigh_page(
+            request,
+            course=course,
+            person=person,
+            message=words or "Wait until the reading has settled.",
+        )
     result = assessed(request, course, held.course)
     found = next(each for each in result.people if each.person == person)
     estimated = {kit_id(piece) for piece in pieces_of(request).all() if piece.estimated}
     check = check_pack(held.course, member, found.moments, found.load.carried, settled, estimated)
-    return _weigh_page(request, course=course, person=person, check=check,
-                       check_words=pack_sentence(member, check, display_of(request)))  # fmt: skip
+    return _weigh_page(
+        request,
+        course=course,
+        person=person,
+        check=check,
+        check_words=pack_sentence(member, check, display_of(request)),
+    )

@@ -23,10 +23,14 @@ def _climate_page(
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     return page(
-        request, "weather/climate.html", held=held, course=held.course,
-        values=values, message=message,
+        request,
+        "weather/climate.html",
+        held=held,
+        course=held.course,
+        values=values,
+        message=message,
         heights=at_heights(held.course, values) if values else [],
-    )  # fmt: skip
+    )
 
 
 @router.get("/courses/{number}/climate")

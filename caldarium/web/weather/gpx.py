@@ -42,9 +42,14 @@ class Ways:
 
 
 def _gpx_page(
-    request: Request, number: int, *, key: str = "", cuts: str = "", first_day: str = "1",
+    request: Request,
+    number: int,
+    *,
+    key: str = "",
+    cuts: str = "",
+    first_day: str = "1",
     errors: dict[str, str] | None = None,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     held = courses_of(request).get(number)
     errors = dict(errors or {})
     kept = request.app.state.ways.find(key)
@@ -70,9 +75,16 @@ def _gpx_page(
             "steps": explain_way(found, display_of(request)),
         }
     return page(
-        request, "weather/gpx.html", held=held, course=held.course, key=key if kept else "", cuts=cuts,
-        first_day=first_day, errors=errors, **context,
-    )  # fmt: skip
+        request,
+        "weather/gpx.html",
+        held=held,
+        course=held.course,
+        key=key if kept else "",
+        cuts=cuts,
+        first_day=first_day,
+        errors=errors,
+        **context,
+    )
 
 
 @router.get("/courses/{number}/gpx")

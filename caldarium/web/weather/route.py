@@ -9,6 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from caldarium.core.physics.allowances import TIRED_AFTER
 from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.wind import EXPOSURES
+from caldarium.core.timeline.cautions import cautions
 from caldarium.core.timeline.hour_table import TYPED_NAME, hour_figures
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
@@ -28,7 +29,7 @@ from caldarium.web.weather.route_edit import (
     apply_route_edit,
     leg_rows,
 )
-from caldarium.words.cautions import cautions
+from caldarium.words.cautions import SOURCES, caution_told
 from caldarium.words.course import course_sentence, moment_name, number
 from caldarium.words.steps_weather import (
     explain_caution,
@@ -42,9 +43,14 @@ router = APIRouter()
 
 
 def route_page(
-    request: Request, held: Held, person: str, moment: str, zoom: str,
-    faults: RouteFaults | None = None, day: str = "",
-) -> HTMLResponse:  # fmt: skip
+    request: Request,
+    held: Held,
+    person: str,
+    moment: str,
+    zoom: str,
+    faults: RouteFaults | None = None,
+    day: str = "",
+) -> HTMLResponse:
     """The whole screen; htmx morphs it in place. Where the moment is gone, its day stays."""
     course, display, faults = held.course, display_of(request), faults or RouteFaults()
     result = assessed(request, held.id, course)
@@ -61,25 +67,51 @@ def route_page(
         "weather/route_body.html" if request.headers.get("hx-request") else "weather/route.html"
     )
     response = page(
-        request, template, held=held, course=course, result=result, cursor=cursor, moment=here,
-        day=here.day, zoom=zoom, jumps=jumps(course, result, cursor),
-        worst=worst_by_kind(result), moment_name=moment_name, number=number,
-        summary=course_sentence(course, result), caution_words=caution_sentence(course, display),
+        request,
+        template,
+        held=held,
+        course=course,
+        result=result,
+        cursor=cursor,
+        moment=here,
+        day=here.day,
+        zoom=zoom,
+        jumps=jumps(course, result, cursor),
+        worst=worst_by_kind(result),
+        moment_name=moment_name,
+        number=number,
+        summary=course_sentence(course, result),
+        caution_words=caution_sentence(course, display),
         first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         strip=drawn(only_day=here.day if zoom == "day" else None) if wide else None,
         day_strip=drawn(width=372, only_day=here.day) if narrow else None,
-        rows=leg_rows(course, here.day, display, faults), faults=faults,
-        cautions_found=[c for c in cautions(course, result.timeline, display) if c.day == here.day],
-        hours=hours, hour_steps=explain_hour(looked_at, display), looked_at=looked_at,
+        rows=leg_rows(course, here.day, display, faults),
+        faults=faults,
+        cautions_found=[
+            (caution_told(each, display), SOURCES[each.why.reason])
+            for each in cautions(course, result.timeline)
+            if each.day == here.day
+        ],
+        hours=hours,
+        hour_steps=explain_hour(looked_at, display),
+        looked_at=looked_at,
         leg_steps=explain_legs(result.timeline.stages[here.day], display),
         caution_steps=explain_caution(course, display),
         source_words=source_sentences(course, result.timeline, display),
-        ensemble=members_of(course), sun=result.timeline.suns[here.day],
-        kinds=KINDS, terrains=TERRAINS, anchors=ANCHORS, exposures=list(EXPOSURES),
-        grounds=list(GROUNDS), caution_fields=CAUTION_FIELDS, allowances=ALLOWANCES,
-        schools=SCHOOLS, tired_after=TIRED_AFTER, typed_name=TYPED_NAME,
+        ensemble=members_of(course),
+        sun=result.timeline.suns[here.day],
+        kinds=KINDS,
+        terrains=TERRAINS,
+        anchors=ANCHORS,
+        exposures=list(EXPOSURES),
+        grounds=list(GROUNDS),
+        caution_fields=CAUTION_FIELDS,
+        allowances=ALLOWANCES,
+        schools=SCHOOLS,
+        tired_after=TIRED_AFTER,
+        typed_name=TYPED_NAME,
         comparable=[(TYPED_ONLY, TYPED_NAME), *((s.id, s.name) for s in course.sources)],
-    )  # fmt: skip
+    )
     response.headers["Vary"] = "HX-Request"
     return response
 
@@ -148,12 +180,19 @@ def show_comparison(
         message = f"There is no source {fault.args[0]} in this course."
     timeline = build_timeline(course)
     return page(
-        request, "day/compare.html", held=held, course=course, found=found, message=message,
-        before=names.get(before, before), after=names.get(after, after),
+        request,
+        "day/compare.html",
+        held=held,
+        course=course,
+        found=found,
+        message=message,
+        before=names.get(before, before),
+        after=names.get(after, after),
         people={person.id: person.name for person in course.people},
         moments={m.id: moment_name(course, m) for m in timeline.moments},
-        names=list(names.items()), chosen=(before, after),
-    )  # fmt: skip
+        names=list(names.items()),
+        chosen=(before, after),
+    )
 
 
 @router.get("/courses/{number}/chances")
@@ -165,11 +204,16 @@ def show_chances(request: Request, number: int) -> HTMLResponse:
     chances = gap_chances(course)
     ensemble = members_of(course)
     return page(
-        request, "weather/chances.html", held=held, course=course, chances=chances, ensemble=ensemble,
+        request,
+        "weather/chances.html",
+        held=held,
+        course=course,
+        chances=chances,
+        ensemble=ensemble,
         steps=explain_chances(len(ensemble.members)) if ensemble else [],
         moments=[
             (m.id, moment_name(course, m))
             for m in timeline.moments
             if any(chances.get((person.id, m.id), 0) > 0 for person in course.people)
         ],
-    )  # fmt: skip
+    )

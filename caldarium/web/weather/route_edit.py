@@ -22,8 +22,10 @@ from caldarium.words.weather import leg_sentence
 KINDS: tuple[str, ...] = get_args(LegKind)
 ANCHORS: tuple[str, ...] = get_args(Anchor)
 ALLOWANCES: dict[Allowance, str] = {
-    "altitude": "altitude", "fatigue": "tired people", "low food": "hungry people",
-}  # fmt: skip
+    "altitude": "altitude",
+    "fatigue": "tired people",
+    "low food": "hungry people",
+}
 SCHOOLS = {
     "clothes_in_bed": "clothes are part of the bed",
     "hold_in_bag": "the bag goes round in a hold",
@@ -171,9 +173,10 @@ def _edit_leg(
     told = ", ".join(LEG_FIELDS[name].label.lower() for name in parts)
     try:
         courses.change(
-            number, f"{leg.title or leg.kind}: {told}",
+            number,
+            f"{leg.title or leg.kind}: {told}",
             partial(_set_leg, day=day, leg=leg.id, parts=parts),
-        )  # fmt: skip
+        )
     except ValidationError as fault:
         bad = {str(part) for error in fault.errors() for part in error["loc"]} & parts.keys()
         for name in bad or set(parts):
@@ -191,9 +194,10 @@ def _edit_choices(
         return {}
     try:
         courses.change(
-            number, f"{leg.title or leg.kind}: {', '.join(parts)}",
+            number,
+            f"{leg.title or leg.kind}: {', '.join(parts)}",
             partial(_set_leg, day=day, leg=leg.id, parts=parts),
-        )  # fmt: skip
+        )
     except ValidationError as fault:
         return {_name(leg, "title"): Entry(TITLE, own.get("title", ""), words_of(fault))}
     return {}
@@ -214,8 +218,13 @@ def _choices(leg: Leg, own: dict[str, str]) -> dict[str, object]:
             found[name] = name in own
     if "kind" in found and (found["kind"] in STILL) != (leg.kind in STILL):
         still = found["kind"] in STILL
-        found |= {"distance_km": 0 if still else 2, "hours": 0.5 if still else None,
-                  "climb_m": None, "fall_m": None, "points": ()}  # fmt: skip
+        found |= {
+            "distance_km": 0 if still else 2,
+            "hours": 0.5 if still else None,
+            "climb_m": None,
+            "fall_m": None,
+            "points": (),
+        }
     return found
 
 
@@ -229,9 +238,10 @@ def _edit_cautions(courses: Courses, number: int, form: dict[str, str]) -> dict[
         try:
             value = float(text.replace(",", "."))
             courses.change(
-                number, f"{each.label.lower()}: {value:g}",
+                number,
+                f"{each.label.lower()}: {value:g}",
                 partial(_set_caution, name=name, value=value),
-            )  # fmt: skip
+            )
         except ValidationError as fault:
             rejected[name] = Entry(each, text, words_of(fault))
         except ValueError:
@@ -296,9 +306,10 @@ def _camp_changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[
         return []
     anchors = tuple(each for each in ANCHORS if f"anchor.{each}" in form)
     wanted = {
-        "ground": form["camp_ground"], "exposure": form.get("camp_exposure", camp.exposure),
+        "ground": form["camp_ground"],
+        "exposure": form.get("camp_exposure", camp.exposure),
         "anchors": anchors,
-    }  # fmt: skip
+    }
     differing = {name: value for name, value in wanted.items() if value != getattr(camp, name)}
     if not differing:
         return []

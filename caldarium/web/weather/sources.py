@@ -31,9 +31,12 @@ def _sources_page(
     day_before = course.start - timedelta(days=3)
     shown = {
         "altitude": written(course.conditions_altitude_m, "altitude", display),
-        "issued": f"{day_before:%Y-%m-%d}", "hour": "06:00", "seed": "0", "attempt": "0",
+        "issued": f"{day_before:%Y-%m-%d}",
+        "hour": "06:00",
+        "seed": "0",
+        "attempt": "0",
         "service_altitude": written(course.conditions_altitude_m, "altitude", display),
-    } | form  # fmt: skip
+    } | form
     return page(
         request, "weather/sources.html", held=held, course=course, form=shown, errors=errors
     )

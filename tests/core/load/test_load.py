@@ -59,10 +59,14 @@ def test_every_gram_is_on_one_back_in_a_cache_or_eaten(demo, demo_result) -> Non
 @settings(max_examples=15, deadline=None)
 @given(
     st.lists(st.tuples(st.integers(0, 4), st.integers(0, 2), st.floats(0.2, 6)), max_size=3),
-    st.dictionaries(st.sampled_from(["stove", "shovel", "gas"]), st.sampled_from(
-        ["runa", "dag", "hale", None]), max_size=3),
-    st.floats(0, 2000), st.floats(0, 300),
-)  # fmt: skip
+    st.dictionaries(
+        st.sampled_from(["stove", "shovel", "gas"]),
+        st.sampled_from(["runa", "dag", "hale", None]),
+        max_size=3,
+    ),
+    st.floats(0, 2000),
+    st.floats(0, 300),
+)
 def test_mass_is_conserved_whatever_the_plan(demo, caches, carriers, food, fuel) -> None:
     legs = [[leg.id for leg in day.legs] for day in demo.days]
     group = tuple(
@@ -70,19 +74,23 @@ def test_mass_is_conserved_whatever_the_plan(demo, caches, carriers, food, fuel)
         for kit in demo.group
     )
     course = demo.altered(
-        caches=tuple(Cache(day=day, leg=legs[day][at % len(legs[day])], rations=rations)
-                     for day, at, rations in caches),
+        caches=tuple(
+            Cache(day=day, leg=legs[day][at % len(legs[day])], rations=rations)
+            for day, at, rations in caches
+        ),
         group=group,
         people=tuple(p.altered(food_g_a_day=food, fuel_g_a_day=fuel) for p in demo.people),
-    )  # fmt: skip
+    )
     result = assess(course)
     found = on_backs_in_caches_or_used(result)
     assert found == pytest.approx(np.full(found.shape, everything_kg(course)), abs=1e-6)
     for each in result.people:
         assert min(each.load.provisions) >= -1e-9
         assert min(each.load.water) >= 0
-        assert all(0 <= worn <= whole + 1e-9 for worn, whole in
-                   zip(each.load.worn_by_hour, each.load.by_hour, strict=True))  # fmt: skip
+        assert all(
+            0 <= worn <= whole + 1e-9
+            for worn, whole in zip(each.load.worn_by_hour, each.load.by_hour, strict=True)
+        )
 
 
 def test_food_is_eaten_three_times_a_day_and_never_comes_back(demo) -> None:
@@ -114,8 +122,13 @@ def bagged(course, person: str, item: str, **ends):
 def test_drop_bags_are_taken_up_and_left_at_their_place(demo, demo_result) -> None:
     runa = demo.people[0]
     heavy = runa.items[0]
-    course = bagged(demo, "runa", heavy.id, waits_at=LegEnd(day=1, leg="shoulder"),
-                    left_at=LegEnd(day=3, leg="col"))  # fmt: skip
+    course = bagged(
+        demo,
+        "runa",
+        heavy.id,
+        waits_at=LegEnd(day=1, leg="shoulder"),
+        left_at=LegEnd(day=3, leg="col"),
+    )
     result = assess(course)
     load, before = result.people[0].load, demo_result.people[0].load
     less = np.array(before.by_hour) - np.array(load.by_hour)
@@ -128,22 +141,32 @@ def test_drop_bags_are_taken_up_and_left_at_their_place(demo, demo_result) -> No
     assert load.by_day[0] == pytest.approx(before.by_day[0] - heavy.mass_g / 1000)
     assert load.by_day[2] == pytest.approx(before.by_day[2])
     # A bag that waits makes the walk to it colder work.
-    walks = [(a.rate, b.rate) for a, b in zip(result.people[0].moments,
-             demo_result.people[0].moments, strict=True) if a.kind == "moving"]  # fmt: skip
+    walks = [
+        (a.rate, b.rate)
+        for a, b in zip(result.people[0].moments, demo_result.people[0].moments, strict=True)
+        if a.kind == "moving"
+    ]
     assert walks[0][0] < walks[0][1]
     assert walks[3][0] == pytest.approx(walks[3][1])
     found = on_backs_in_caches_or_used(result)
     assert found == pytest.approx(np.full(found.shape, everything_kg(course)), abs=1e-6)
     with pytest.raises(ValueError, match="no such leg"):
         bagged(demo, "runa", heavy.id, waits_at=LegEnd(day=1, leg="nowhere"))
-    gone_leg = with_days(course, (course.days[0].altered(legs=course.days[0].legs[:1]),
-                                  *course.days[2:]))  # fmt: skip
+    gone_leg = with_days(
+        course, (course.days[0].altered(legs=course.days[0].legs[:1]), *course.days[2:])
+    )
     assert all(item.waits_at is None for item in gone_leg.people[0].items)
 
 
 def test_teaching_kit_in_a_drop_bag_is_not_taken_off_twice(demo) -> None:
-    kit = Item(id="maps", name="teaching maps", mass_g=900, purpose="group", apart=True,
-               waits_at=LegEnd(day=2, leg="back"))  # fmt: skip
+    kit = Item(
+        id="maps",
+        name="teaching maps",
+        mass_g=900,
+        purpose="group",
+        apart=True,
+        waits_at=LegEnd(day=2, leg="back"),
+    )
     course = with_person(demo, demo.people[0].altered(items=(*demo.people[0].items, kit)))
     load = assess(course).people[0].load
     with_it, without = load.totals(apart=True), load.totals(apart=False)

@@ -137,11 +137,13 @@ def test_items_swap_by_mass_alone_and_never_take_a_taken_id(demo, demo_result) -
 
 
 def test_bags_by_air(demo, demo_result) -> None:
-    runa = demo.people[0].altered(items=(
-        *demo.people[0].items,
-        Item(id="cells", name="spare cells", mass_g=300, purpose="safety", fly="cabin only"),
-        Item(id="knife", name="knife", mass_g=120, purpose="safety", fly="hold only"),
-    ))  # fmt: skip
+    runa = demo.people[0].altered(
+        items=(
+            *demo.people[0].items,
+            Item(id="cells", name="spare cells", mass_g=300, purpose="safety", fly="cabin only"),
+            Item(id="knife", name="knife", mass_g=120, purpose="safety", fly="hold only"),
+        )
+    )
     course = with_person(demo, runa)
     found = found_for(demo_result, runa)
     free = travel(course, runa, found.moments)

@@ -74,9 +74,11 @@ def camped(course, day: int, **parts):
 def test_the_least_windbreak_is_named_that_would_do(demo) -> None:
     gust = nights(demo, "light-two", 2).gust
     for stands, words in (
-        (0.9, "turned narrow end into it"), (0.75, "behind a wall it"),
-        (0.65, "behind a wall and turned"), (0.4, "move camp"),
-    ):  # fmt: skip
+        (0.9, "turned narrow end into it"),
+        (0.75, "behind a wall it"),
+        (0.65, "behind a wall and turned"),
+        (0.4, "move camp"),
+    ):
         course = with_shelter(demo, "light-two", gust_ms=stands * gust)
         assert any(words in each for each in nights(course, "light-two", 2).faults), words
 

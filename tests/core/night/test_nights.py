@@ -194,9 +194,13 @@ def test_tired_and_hungry_people_sleep_colder(demo, demo_result) -> None:
 def test_changes_bring_what_they_say_and_are_ranked(demo, timeline) -> None:
     person = demo.people[2]
     listed = choices(
-        person, SHELVES.bags.values(), list(SHELVES.pads.values()), SHELVES.liners.values(),
-        SHELVES.covers.values(), SHELVES.garments.values(),
-    )  # fmt: skip
+        person,
+        SHELVES.bags.values(),
+        list(SHELVES.pads.values()),
+        SHELVES.liners.values(),
+        SHELVES.covers.values(),
+        SHELVES.garments.values(),
+    )
     found = ranked(demo, timeline, person, 2, listed)
     warmer = [each for each in found if each.degrees >= 0.3]
     rates = [each.degrees_a_100g for each in warmer]
@@ -293,8 +297,9 @@ def test_two_in_one_bed_are_warmer_and_share_one_quilt(demo, timeline) -> None:
 
 def test_whoever_shares_a_bed_is_computed_again_with_the_other(demo) -> None:
     first, second = demo.people[0], demo.people[1]
-    course = with_person(with_person(demo, with_bedding(first, beside=second.id)),
-                         second.altered(bag=None))  # fmt: skip
+    course = with_person(
+        with_person(demo, with_bedding(first, beside=second.id)), second.altered(bag=None)
+    )
     before = reassess(course, None)
     colder = with_person(course, course.people[0].altered(bag=SHELVES.bags["quilt-plus-8"]))
     after = reassess(colder, before).result
@@ -327,8 +332,7 @@ def test_a_bag_gathers_damp_in_the_cold_and_not_in_the_mild(demo) -> None:
 
 def test_cot_and_bunk_lie_on_air(demo, timeline) -> None:
     person = demo.people[2]
-    on_snow = with_day(demo, 2, demo.days[2].altered(
-        camp=demo.days[2].camp.altered(ground="snow")))  # fmt: skip
+    on_snow = with_day(demo, 2, demo.days[2].altered(camp=demo.days[2].camp.altered(ground="snow")))
     night = assess(with_person(on_snow, with_bedding(person, raised="cot"))).people[2].nights[2]
     assert night.ground == "cot"
     bunk = with_person(on_snow, with_bedding(person, raised="hut bunk"))
@@ -345,10 +349,19 @@ def test_a_restless_sleeper_leaks_more_under_a_quilt(demo, timeline) -> None:
 def test_changes_know_what_they_cost(demo, timeline) -> None:
     person = demo.people[2]
     found = ranked(
-        demo, timeline, person, 2,
-        choices(person, SHELVES.bags.values(), list(SHELVES.pads.values()),
-                SHELVES.liners.values(), SHELVES.covers.values(), ()),
-    )  # fmt: skip
+        demo,
+        timeline,
+        person,
+        2,
+        choices(
+            person,
+            SHELVES.bags.values(),
+            list(SHELVES.pads.values()),
+            SHELVES.liners.values(),
+            SHELVES.covers.values(),
+            (),
+        ),
+    )
     swap = next(each for each in found if each.key == "bag=bag-minus-14")
     assert swap.cost == SHELVES.bags["bag-minus-14"].cost
     assert swap.degrees_a_100 == pytest.approx(swap.degrees / swap.cost * 100)

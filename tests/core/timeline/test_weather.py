@@ -32,9 +32,16 @@ DISPLAY = Display()
 def source(course, name="a", hours=120, air=4.0, wind=6.0, begin=0, **more) -> Hourly:
     first = datetime.combine(course.start, datetime.min.time()) + timedelta(hours=begin)
     return Hourly(
-        id=name, name=f"source {name}", kind="hourly file", altitude_m=310, first=first,
-        issued=first - timedelta(days=2), air_c=(air,) * hours, wind_ms=(wind,) * hours, **more,
-    )  # fmt: skip
+        id=name,
+        name=f"source {name}",
+        kind="hourly file",
+        altitude_m=310,
+        first=first,
+        issued=first - timedelta(days=2),
+        air_c=(air,) * hours,
+        wind_ms=(wind,) * hours,
+        **more,
+    )
 
 
 def test_first_source_that_knows_an_hour_rules_it(demo) -> None:
@@ -98,10 +105,13 @@ def test_deviations_scale_what_caution_takes_off(demo) -> None:
 def test_an_ensemble_plans_by_its_own_percentile(demo) -> None:
     hours = 120
     members = tuple(
-        Member(air_c=(2.0 + number,) * hours, wind_ms=(3.0 + number,) * hours,
-               precipitation_mm=(0.0,) * hours)
+        Member(
+            air_c=(2.0 + number,) * hours,
+            wind_ms=(3.0 + number,) * hours,
+            precipitation_mm=(0.0,) * hours,
+        )
         for number in range(11)
-    )  # fmt: skip
+    )
     course = demo.altered(sources=(source(demo, members=members),))
     met = Weather(course).at(np.array([5.5]), np.array([310.0]))
     assert met.forecast[0] == pytest.approx(7.0)
@@ -165,12 +175,17 @@ def test_altitude_rule_speaks_above_3000_m(demo) -> None:
     days = []
     for index, day in enumerate(demo.days):
         legs = tuple(
-            leg.altered(to_altitude_m=heights.get(f"{index + 1}.{leg.id}", 2900), hours=None,
-                        distance_km=0 if leg.kind == "rest" else 14, climb_m=None, fall_m=None)
-            if leg.kind != "rest" else
-            leg.altered(to_altitude_m=heights.get(f"{index + 1}.{leg.id}", 2900))
+            leg.altered(
+                to_altitude_m=heights.get(f"{index + 1}.{leg.id}", 2900),
+                hours=None,
+                distance_km=0 if leg.kind == "rest" else 14,
+                climb_m=None,
+                fall_m=None,
+            )
+            if leg.kind != "rest"
+            else leg.altered(to_altitude_m=heights.get(f"{index + 1}.{leg.id}", 2900))
             for leg in day.legs
-        )  # fmt: skip
+        )
         days.append(day.altered(legs=legs))
     course = demo.altered(start_altitude_m=2700, conditions_altitude_m=2900, days=tuple(days))
     found = cautions(course, build_timeline(course), DISPLAY)
@@ -294,9 +309,13 @@ def test_every_figure_of_the_hour_the_legs_and_the_caution_opens_to_its_source(d
     hour = hour_figures(course, timeline, 2)[10]
     free = set_leg(demo, 1, "climb", hours=None)
     legs = explain_legs(build_timeline(free).stages[1], DISPLAY)
-    told = [*explain_hour(hour, DISPLAY), *legs, *explain_caution(course, DISPLAY),
-            *explain_way({"climb": 300, "fall": 200, "raw_climb": 900, "raw_fall": 800}, DISPLAY),
-            *explain_chances(20)]  # fmt: skip
+    told = [
+        *explain_hour(hour, DISPLAY),
+        *legs,
+        *explain_caution(course, DISPLAY),
+        *explain_way({"climb": 300, "fall": 200, "raw_climb": 900, "raw_fall": 800}, DISPLAY),
+        *explain_chances(20),
+    ]
     assert all(step.name and step.value and step.formula and step.source for step in told)
     by_name = {step.name: step for step in told}
     assert by_name["air"].value == DISPLAY.temperature(hour.air, 1)

@@ -62,15 +62,25 @@ def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
         state = state_of(demo_result, person, moment.id)
         pace = np.array([moment.walk.speed if moment.walk else 0.0])
         wet = np.array([[[state.wet.get(each, 0.0) for each in dress.ids(0)]]])
-        air = meet((moment,), np.array([[state.rate]]), np.array([[state.air_speed]]), pace,
-                   np.zeros(1), wet)  # fmt: skip
+        air = meet(
+            (moment,),
+            np.array([[state.rate]]),
+            np.array([[state.air_speed]]),
+            pace,
+            np.zeros(1),
+            wet,
+        )
         worn = np.array([each in state.worn for each in dress.ids(0)])
         free = np.flatnonzero(candidates((member,), dress, air).free[0, 0])
         outfits = np.stack([worn, *(worn ^ (np.arange(len(worn)) == place) for place in free)])
         whole = worth(dress, outfits[None, None], air).whole
         assert whole[0, 0, 0] / CLO == pytest.approx(state.provided, abs=0.005)
-        needs = Needs(*(np.array([[each * CLO]]) for each in
-                        (state.need_min, state.need_neutral, state.need_soak)))  # fmt: skip
+        needs = Needs(
+            *(
+                np.array([[each * CLO]])
+                for each in (state.need_min, state.need_neutral, state.need_soak)
+            )
+        )
         far = distance_from_right(whole, needs)[0, 0]
         assert far[0] <= far.min() + CLOSER + KEPT_ON, moment.id
         tried += len(free)
@@ -83,8 +93,12 @@ def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None
     dress = wardrobes((person,))
     moment = moment_of(demo_result, "3.camp")
     air = meet((moment,), np.array([[105.0]]), np.array([[2.0]]), np.zeros(1), np.zeros(1))
-    needs = Needs(*(cold.required_insulation(each, air.where, enforce_range=False)
-                    for each in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)))  # fmt: skip
+    needs = Needs(
+        *(
+            cold.required_insulation(each, air.where, enforce_range=False)
+            for each in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
+        )
+    )
     choices = candidates((person,), dress, air)
     for start in (choices.outfits[:, :, 0], choices.outfits[:, :, -1]):
         worth_then = worth(dress, start[:, :, None], air).whole[:, :, 0]
@@ -212,9 +226,11 @@ def test_removing_a_garment_never_warms(demo, demo_result) -> None:
     """Everything on, each piece left out in turn, for everybody at every waking moment."""
     moments = tuple(m for m in demo_result.timeline.moments if m.kind != "night")
     rates, speeds = (
-        np.array([[getattr(state, name) for state in person.moments] for person in
-                  demo_result.people]) for name in ("rate", "air_speed")
-    )  # fmt: skip
+        np.array(
+            [[getattr(state, name) for state in person.moments] for person in demo_result.people]
+        )
+        for name in ("rate", "air_speed")
+    )
     pace = np.array([m.walk.speed if m.walk else 0.0 for m in moments])
     air = meet(moments, rates, speeds, pace, np.zeros(len(demo.people)))
     dress = wardrobes(demo.people)
@@ -290,8 +306,9 @@ def test_every_region_knows_its_best_addition(demo, demo_result) -> None:
     assert [each.degrees_a_100g for each in found] == sorted(
         (each.degrees_a_100g for each in found), reverse=True
     )
-    assert all(each.whole - each.adds == pytest.approx(found[0].whole - found[0].adds)
-               for each in found)  # fmt: skip
+    assert all(
+        each.whole - each.adds == pytest.approx(found[0].whole - found[0].adds) for each in found
+    )
     best = best_by_region(found)
     regions = [each.region for each in best]
     assert {"head", "trunk", "thighs"} <= set(regions)

@@ -19,8 +19,11 @@ def test_the_dial_changes_what_is_seen_and_keeps_nothing(client, courses) -> Non
     assert "What if: 4 K colder, +3.0 m/s wind. Nothing of this is kept." in colder
     assert 'name="high_c" value="8 °C"' in colder
     assert courses.get(1).revision == 1
-    edited = client.post("/courses/1/edit", data=BASE | {"dial_colder": "4", "wind_ms": "9 m/s"},
-                         headers={"HX-Request": "true"}).text  # fmt: skip
+    edited = client.post(
+        "/courses/1/edit",
+        data=BASE | {"dial_colder": "4", "wind_ms": "9 m/s"},
+        headers={"HX-Request": "true"},
+    ).text
     assert "What if: 4 K colder" in edited
     assert courses.get(1).course.days[2].conditions.wind_ms == 9
     assert courses.get(1).course.days[2].conditions.high_c == 8
@@ -49,23 +52,32 @@ def test_a_cure_is_taken_in_one_step(client, courses) -> None:
     shown = client.get("/courses/1?person=mirel&moment=4.camp").text
     assert re.search(r"Cheapest cure: [a-z -]+, [\d,]+ g, closes it whole", shown)
     piece = re.search(r'name="add_piece" value="([^"]+)"', shown)[1]
-    client.post("/courses/1/edit", data=BASE | {"add_piece": piece},
-                headers={"HX-Request": "true"})  # fmt: skip
+    client.post("/courses/1/edit", data=BASE | {"add_piece": piece}, headers={"HX-Request": "true"})
     mirel = courses.get(1).course.people[2]
     assert piece in {each.id for each in mirel.garments}
-    client.post("/courses/1/edit", data=BASE | {"add_piece": "no-such-piece"},
-                headers={"HX-Request": "true"})  # fmt: skip
+    client.post(
+        "/courses/1/edit",
+        data=BASE | {"add_piece": "no-such-piece"},
+        headers={"HX-Request": "true"},
+    )
     assert courses.get(1).revision == 2
 
 
 def test_the_groups_gaps_and_one_cure_for_several(client, courses) -> None:
     shown = client.get("/courses/1/group?moment=4.camp").text
     assert "3 of 10 are short" in shown
-    form = dict(re.findall(r'<input type="hidden" name="(piece|people)" value="([^"]*)"',
-                           shown[shown.index('class="cure"'):])[:2])  # fmt: skip
+    form = dict(
+        re.findall(
+            r'<input type="hidden" name="(piece|people)" value="([^"]*)"',
+            shown[shown.index('class="cure"') :],
+        )[:2]
+    )
     client.post("/courses/1/group", data=form | {"moment": "4.camp"})
-    given = [p.id for p in courses.get(1).course.people
-             if form["piece"] in {each.id for each in p.garments}]  # fmt: skip
+    given = [
+        p.id
+        for p in courses.get(1).course.people
+        if form["piece"] in {each.id for each in p.garments}
+    ]
     assert set(form["people"].split()) <= set(given)
     after = client.get("/courses/1/group?moment=4.camp").text
     assert "3 of 10 are short, by up to 0.4" not in after

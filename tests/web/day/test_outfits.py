@@ -115,8 +115,13 @@ def test_a_nonsense_copy_changes_nothing(client, courses) -> None:
 
 
 def test_marks_allowances_and_schools_are_kept(client, courses) -> None:
-    form = BASE | {"allowances": "1", "allow.fatigue": "on", "school.clothes_in_bed": "on",
-                   "leg.long-ridge.ticks": "1", "leg.long-ridge.scrub": "on"}  # fmt: skip
+    form = BASE | {
+        "allowances": "1",
+        "allow.fatigue": "on",
+        "school.clothes_in_bed": "on",
+        "leg.long-ridge.ticks": "1",
+        "leg.long-ridge.scrub": "on",
+    }
     client.post("/courses/1/route/edit", data=form, headers={"HX-Request": "true"})
     course = courses.get(1).course
     assert course.allowances == ("fatigue",)

@@ -53,9 +53,16 @@ def test_plans_budgets_and_caches_are_kept(client, courses) -> None:
     assert person.food_g_a_day == pytest.approx(652.04, abs=0.01)
     assert 'value="1 lb 7 oz"' in client.get("/courses/1/load?person=mirel").text
     assert 'value="1 lb 7 oz"' in client.get("/courses/1/people/mirel").text
-    client.post("/courses/1/load", data=HERE | {"act": "party", "budget_share": "22 %",
-                                                "limit_share": "28",
-                                                "boiled_l_a_day": "70 fl oz"})  # fmt: skip
+    client.post(
+        "/courses/1/load",
+        data=HERE
+        | {
+            "act": "party",
+            "budget_share": "22 %",
+            "limit_share": "28",
+            "boiled_l_a_day": "70 fl oz",
+        },
+    )
     assert courses.get(1).course.budget_share == pytest.approx(0.22)
     assert courses.get(1).course.boiled_l_a_day == pytest.approx(2.07, abs=0.001)
     lay = {"act": "add-cache", "cache_at": "2.back", "cache_rations": "2"}
@@ -144,15 +151,19 @@ def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
     assert "belongs on a back" not in shown
     aid = client.post("/courses/1/load", data=form | {"bag_item": "first-aid"}).text
     assert "Safety kit belongs on a back all the way" in aid
-    client.post("/courses/1/load", data=form | {"bag_item": "first-aid",
-                                                "bag_how": "goes all the way"})  # fmt: skip
+    client.post(
+        "/courses/1/load", data=form | {"bag_item": "first-aid", "bag_how": "goes all the way"}
+    )
     kept = courses.get(1).course.people[0].items[0]
     assert (kept.waits_at.day, kept.waits_at.leg) == (2, "back")
     client.post("/courses/1/load", data=form | {"bag_how": "goes all the way"})
     assert courses.get(1).course.people[0].items[0].waits_at is None
     revision = courses.get(1).revision
-    for wrong, message in (({"bag_at": "1.back"}, "no such leg"), ({"bag_at": "x"}, "choose where"),
-                           ({"bag_item": "nothing"}, "choose something")):  # fmt: skip
+    for wrong, message in (
+        ({"bag_at": "1.back"}, "no such leg"),
+        ({"bag_at": "x"}, "choose where"),
+        ({"bag_item": "nothing"}, "choose something"),
+    ):
         shown = client.post("/courses/1/load", data=form | wrong).text
         assert message in shown
     assert courses.get(1).revision == revision

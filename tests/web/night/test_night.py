@@ -33,15 +33,22 @@ def test_a_ranked_change_is_taken_and_undone(client, courses) -> None:
 
 
 def test_bedding_is_chosen_kept_and_taken_out(client, courses) -> None:
-    form = BASE | {"over": "quilt-plus-8", "liner": "silk-liner", "cover": "bag-cover",
-                   "hammock": "hammock-full", "feet_on": "sit pad",
-                   "hot_bottle_l": "0,75"}  # fmt: skip
+    form = BASE | {
+        "over": "quilt-plus-8",
+        "liner": "silk-liner",
+        "cover": "bag-cover",
+        "hammock": "hammock-full",
+        "feet_on": "sit pad",
+        "hot_bottle_l": "0,75",
+    }
     before = courses.get(1).course.people[2].bedding.mass_g
     client.post("/courses/1/night", data=form)
     bedding = mirel(courses).bedding
     assert (bedding.over.id, bedding.liner.id, bedding.cover.id) == (
-        "quilt-plus-8", "silk-liner", "bag-cover",
-    )  # fmt: skip
+        "quilt-plus-8",
+        "silk-liner",
+        "bag-cover",
+    )
     assert bedding.hammock.underquilt is not None
     assert bedding.hot_bottle_l == 0.75
     assert bedding.mass_g > before + 1500
@@ -66,8 +73,14 @@ def test_nonsense_is_told_and_changes_nothing(client, courses, field, text, word
 
 
 def test_choices_beside_a_wrong_figure_stay_as_they_were_made(client, courses) -> None:
-    form = BASE | {"hot_bottle_l": "a lot", "liner": "silk-liner", "over": "quilt-plus-8",
-                   "cover": "", "hammock": "hammock-full", "feet_on": "sit pad"}  # fmt: skip
+    form = BASE | {
+        "hot_bottle_l": "a lot",
+        "liner": "silk-liner",
+        "over": "quilt-plus-8",
+        "cover": "",
+        "hammock": "hammock-full",
+        "feet_on": "sit pad",
+    }
     shown = client.post("/courses/1/night", data=form).text
     for chosen in ("silk-liner", "quilt-plus-8", "hammock-full"):
         assert f'<option value="{chosen}" selected>' in shown, chosen

@@ -80,8 +80,9 @@ def test_rows_come_and_go_without_losing_what_is_typed(client):
 def test_export_import_same_to_the_last_digit(client, courses, demo_result):
     data = client.get("/courses/1/export")
     assert 'filename="skarn-fell-autumn-course.json"' in data.headers["content-disposition"]
-    answer = client.post("/courses/import", files={"file": ("course.json", data.content)},
-                         follow_redirects=False)  # fmt: skip
+    answer = client.post(
+        "/courses/import", files={"file": ("course.json", data.content)}, follow_redirects=False
+    )
     assert answer.headers["location"] == "/courses/2"
     again = courses.get(2).course
     assert assessment_document(again, assess(again)) == assessment_document(again, demo_result)
@@ -126,8 +127,9 @@ def test_climate_file_is_looked_at_then_taken_then_undone(client, courses, kind)
 
 def test_broken_climate_file_names_its_line_and_changes_nothing(client, courses):
     data = ISLAND.read_bytes()[:200_000]
-    answer = client.post("/courses/1/climate", files={"file": ("cut.csv", data)},
-                         data={"action": "take"})  # fmt: skip
+    answer = client.post(
+        "/courses/1/climate", files={"file": ("cut.csv", data)}, data={"action": "take"}
+    )
     assert "cut.csv: line" in answer.text
     assert "Nothing was changed" in answer.text
     assert courses.get(1).revision == 1
@@ -189,10 +191,17 @@ def test_people_join_and_leave(client, courses):
 def test_whoever_others_count_on_can_leave(client, courses) -> None:
     """A bed, a wish, a part and shared kit that named somebody are free when they go."""
     client.post("/courses/1/night", data={"person": "runa", "night": "0", "beside": "tavi"})
-    client.post("/courses/1/shelter", data={
-        "night": "0", "rule.a": "runa", "rule.b": "tavi", "rule.kind": "together", "rule.add": "1",
-        "part.tunnel-east.poles": "tavi",
-    })  # fmt: skip
+    client.post(
+        "/courses/1/shelter",
+        data={
+            "night": "0",
+            "rule.a": "runa",
+            "rule.b": "tavi",
+            "rule.kind": "together",
+            "rule.add": "1",
+            "part.tunnel-east.poles": "tavi",
+        },
+    )
     client.post("/courses/1/load", data={"person": "runa", "carry.stove.0": "tavi"})
     gone = client.post("/courses/1/people/tavi/leave")
     assert gone.status_code == 200

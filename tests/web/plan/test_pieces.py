@@ -76,8 +76,17 @@ def test_what_is_wrong_is_told_at_its_field_and_kept(client, pieces, field, text
 
 
 def test_edited_duplicated_retired_and_taken_back(client, pieces) -> None:
-    client.post("/store/piece", data={"was": "B-05", "tag": "B-05", "name": "winter bag -14",
-                                      "kind": "bag", "mass": "1800", "washes": "3"})  # fmt: skip
+    client.post(
+        "/store/piece",
+        data={
+            "was": "B-05",
+            "tag": "B-05",
+            "name": "winter bag -14",
+            "kind": "bag",
+            "mass": "1800",
+            "washes": "3",
+        },
+    )
     assert (pieces.get("B-05").mass_g, pieces.get("B-05").washes) == (1800, 3)
     assert pieces.get("B-05").label_c == -14
     client.post("/store/undo")
@@ -121,8 +130,9 @@ def test_given_to_a_person_and_lent_to_the_cold(client, pieces, courses) -> None
     assert "Mirel" in shown
     courses.undo(1)
     assert "no longer in the course" in client.post("/store/give", data=form | {"person": "x"}).text
-    assert "From the store, by fit and warmth: Mirel Kost gets" in client.get(
-        "/courses/1/night").text  # fmt: skip
+    assert (
+        "From the store, by fit and warmth: Mirel Kost gets" in client.get("/courses/1/night").text
+    )
     client.post("/courses/1/night/loans", data={"night": "2"})
     assert "From the store, by fit" not in client.get("/courses/1/night").text
     assert "lent from the store" in courses.get(1).undo

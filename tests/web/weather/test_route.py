@@ -84,8 +84,9 @@ def test_a_good_name_is_taken_beside_a_bad_figure(client, courses) -> None:
 @pytest.mark.parametrize("crafted", [{"lapse": "steep"}, {"act": "start=back@inf"},
                                      {"leg.back.terrain": "lava"}, {"day": "x"}])  # fmt: skip
 def test_crafted_requests_are_told_and_change_nothing(client, courses, crafted) -> None:
-    answer = client.post("/courses/1/route/edit", data=BASE | crafted,
-                         headers={"HX-Request": "true"})  # fmt: skip
+    answer = client.post(
+        "/courses/1/route/edit", data=BASE | crafted, headers={"HX-Request": "true"}
+    )
     assert answer.status_code == 200
     assert courses.get(1).revision == 1
 
@@ -117,9 +118,10 @@ def test_legs_are_added_moved_dragged_and_removed(client, courses) -> None:
 
 def test_removing_the_leg_under_the_cursor_keeps_the_day(client) -> None:
     shown = client.post(
-        "/courses/1/route/edit", data=BASE | {"act": "remove=north-top"},
+        "/courses/1/route/edit",
+        data=BASE | {"act": "remove=north-top"},
         headers={"HX-Request": "true"},
-    ).text  # fmt: skip
+    ).text
     assert "Legs of Wednesday" in shown
 
 
@@ -195,8 +197,11 @@ def prompt(monkeypatch) -> None:
 def test_the_service_answers_or_says_why_not(client, courses, prompt) -> None:
     seen, notes = set(), []
     for attempt in range(30):
-        reply = client.post("/courses/1/sources/service", data=ASKED | {"attempt": f"{attempt}"},
-                            follow_redirects=False)  # fmt: skip
+        reply = client.post(
+            "/courses/1/sources/service",
+            data=ASKED | {"attempt": f"{attempt}"},
+            follow_redirects=False,
+        )
         seen.add(reply.status_code)
         if reply.status_code == 200:
             assert "busy" in reply.text
@@ -237,18 +242,24 @@ def test_a_way_is_looked_at_cut_taken_and_undone(client, courses) -> None:
     assert "Raw, every wiggle counted" in shown
     again = client.post("/courses/1/gpx/take", data={"key": key, "cuts": "5", "action": "look"})
     assert '<td class="number">5.0 km</td>' in again.text
-    for bad, words in (({"cuts": "here"}, "is no cut"), ({"cuts": "40"}, "cuts must rise"),
-                       ({"cuts": "4n,8n,9n,10n,12n"}, "the course only 5"),
-                       ({"first_day": "9"}, "a day from 1 to 5"),
-                       ({"key": "gone"}, "no longer in memory")):  # fmt: skip
+    for bad, words in (
+        ({"cuts": "here"}, "is no cut"),
+        ({"cuts": "40"}, "cuts must rise"),
+        ({"cuts": "4n,8n,9n,10n,12n"}, "the course only 5"),
+        ({"first_day": "9"}, "a day from 1 to 5"),
+        ({"key": "gone"}, "no longer in memory"),
+    ):
         data = {"key": key, "cuts": cuts, "first_day": "1"} | bad
         told = client.post("/courses/1/gpx/take", data=data).text
         assert words in told
         if "first_day" in bad:
             assert 'name="first_day" value="9"' in told
         assert courses.get(1).revision == 1
-    taken = client.post("/courses/1/gpx/take", data={"key": key, "cuts": cuts, "first_day": "2"},
-                        follow_redirects=False)  # fmt: skip
+    taken = client.post(
+        "/courses/1/gpx/take",
+        data={"key": key, "cuts": cuts, "first_day": "2"},
+        follow_redirects=False,
+    )
     assert taken.status_code == 303
     assert courses.get(1).course.days[1].legs[0].points
     exported = client.get("/courses/1/export.gpx")

@@ -29,13 +29,15 @@ def upgrade() -> None:
         "piece_event",
         sa.Column("id", sa.Integer, primary_key=True),
         sa.Column(
-            "change_id", sa.Integer, sa.ForeignKey("piece_change.id", ondelete="CASCADE"),
+            "change_id",
+            sa.Integer,
+            sa.ForeignKey("piece_change.id", ondelete="CASCADE"),
             nullable=False,
         ),
         sa.Column("key", sa.String, nullable=False),
         sa.Column("before", sa.Text, nullable=True),
         sa.Column("after", sa.Text, nullable=False),
-    )  # fmt: skip
+    )
     op.create_index("ix_piece_event_key", "piece_event", ["key"])
     op.create_index("ix_piece_event_change_id", "piece_event", ["change_id"])
 

@@ -1,0 +1,66 @@
+"""What of pieces is asked again, in words."""
+
+from typing import assert_never
+
+from caldarium.core.plan.findings import Finding
+from caldarium.core.plan.kit import SlipReason
+from caldarium.core.stock.inventory import Query
+from caldarium.words.units import Display
+
+
+def query_words(query: Query, display: Display) -> str:
+    """A question about one figure of a piece. Source: core.stock.inventory."""
+    why, figures = query.why, query.why.figures
+    match why.reason:
+        case "next to nothing":
+            meant = f"{figures[1]:.2f} clo"
+            return f"{figures[0]:g} clo is next to nothing; as m² K/W it would be {meant}: which?"
+        case "clo or SI":
+            return f"{figures[0]:g} clo: is that m² K/W? It would be {figures[1]:.2f} clo"
+        case "R or SI":
+            mass = display.mass(figures[1])
+            return f"R {figures[0]:g} on {mass}: is that m² K/W? It would be R {figures[2]:.1f}"
+        case "can not counted":
+            full, net = (display.mass(each) for each in figures)
+            return f"{full} holds {net} of fuel: is the can counted? Weigh both together"
+        case "weighed full":
+            mass, holds = display.mass(figures[0]), display.volume(figures[1])
+            return f"{mass} for {holds}: was it weighed full? Water is counted by itself"
+        case "beyond fat":
+            mass = display.mass(figures[1])
+            return f"{figures[0]:.0f} kcal in {mass} is more than pure fat holds"
+        case "measure flat":
+            return f"{display.thickness(figures[0])}: measure it lying flat, once, in mm"
+        case "weigh it":
+            return "no mass yet: weigh it"
+        case "ounces" | "pounds" | "kilograms":
+            return f"{_unusual(query, display)}: is that {figures[0]:g} {why.reason}?"
+        case "ten times off":
+            return f"{_unusual(query, display)}: ten times off"
+        case "weigh again":
+            return f"{_unusual(query, display)}: weigh it again"
+    assert_never(why.reason)
+
+
+def _unusual(query: Query, display: Display) -> str:
+    mass, low, high = (display.mass(each) for each in query.why.figures)
+    kind = query.why.names[0]
+    a = "an" if kind[0] in "aeiou" else "a"
+    return f"{mass}, {a} {kind} weighs {low} to {high}"
+
+
+def slip_words(found: Finding[SlipReason], display: Display) -> str:
+    """A question about a garment's ruler or scale. Source: core.plan.kit."""
+    match found.reason:
+        case "too thick":
+            thick, most = (display.thickness(each) for each in found.figures)
+            return (
+                f"{thick} over the loft is no {found.names[0]} layer; those end near {most}. "
+                "Measure the piece lying flat, once"
+            )
+        case "too light":
+            return f"{display.mass(found.figures[0])} is less than a liner glove: weigh it again"
+        case "ounces or pounds":
+            mass = display.mass(found.figures[0])
+            return f"{mass} for one garment: is that ounces or pounds?"
+    assert_never(found.reason)
