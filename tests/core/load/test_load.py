@@ -18,6 +18,7 @@ from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.idle import ledger, when_idle_matters
 from caldarium.words.load import (
     dry_sentence,
+    line_sentence,
     load_hours_sentence,
     matters_sentence,
     party_sentence,
@@ -251,11 +252,12 @@ def test_kept_grams_are_the_sum_of_weighed_pieces(demo) -> None:
 
 def test_every_piece_has_one_line_in_the_ledger(demo, demo_result) -> None:
     for person, found in zip(demo.people, demo_result.people, strict=True):
-        lines = ledger(demo, demo_result, person, found, DISPLAY)
+        moments = {each.id: each for each in demo_result.timeline.moments}
+        lines = ledger(person, found)
         assert len(lines) == len(person.garments) + len(person.pads) + len(person.items) + 1
         assert {e.piece for e in lines if e.verdict == "idle"} == set(found.idle)
         for line in lines:
-            assert line.words.endswith(".")
+            assert line_sentence(demo, line, moments, DISPLAY).endswith(".")
         for item in person.items:
             if item.purpose == "safety":
                 line = next(each for each in lines if each.piece == item.id)

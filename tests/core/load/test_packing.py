@@ -159,7 +159,7 @@ def test_bags_by_air(demo, demo_result) -> None:
     assert tight.fits
     assert kilograms(tight.hold) <= capped.hold_kg
     assert kilograms(tight.cabin) <= 8
-    small = travel(course.altered(hold_kg=4, cabin_kg=3), runa, found)
+    small = travel(course.altered(hold_kg=4, cabin_kg=3), runa, found.moments)
     assert small.over_hold > 0
     assert "the hold bag is over by" in travel_sentence(small, "Runa", DISPLAY)
     assert "to get on arrival" in travel_sentence(small, "Runa", DISPLAY)

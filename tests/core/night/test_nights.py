@@ -11,16 +11,18 @@ from hypothesis import strategies as st
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.night import bedding
+from caldarium.core.night.bed_checks import bed_queries, freeze_guard
 from caldarium.core.night.nights import WAKING_DEBT, lay_beds, lowest_temperatures, through_nights
 from caldarium.core.physics import bed
 from caldarium.core.plan.changes import add_piece, with_day, with_person
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Pad
 from caldarium.core.plan.wardrobe import wardrobes
 from caldarium.core.reassess import reassess
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.bed_changes import choices, ranked
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.bed_checks import bed_queries, freeze_guard
+from caldarium.words.bed_checks import bed_question, guard_sentence
 from caldarium.words.night import night_hours_sentence
 from caldarium.words.units import Display
 
@@ -226,33 +228,33 @@ def test_odd_beds_are_queried(demo) -> None:
     assert bed_queries(demo, person) == []
     quilt = SHELVES.bags["quilt-0"].altered(width_cm=None)
     hung = with_bedding(person.altered(bag=quilt), hammock=SHELVES.hammocks["hammock-full"])
-    assert any("no width" in each for each in bed_queries(demo, hung))
+    assert any("no width" in each for each in asked(demo, hung))
     si = person.altered(pads=(Pad(id="p", name="pad", r_value=0.85, mass_g=500),))
-    assert any("m² K/W" in each and "R 4.8" in each for each in bed_queries(demo, si))
+    assert any("m² K/W" in each and "R 4.8" in each for each in asked(demo, si))
     thick = person.altered(pads=(Pad(id="p", name="pad", r_value=12, mass_g=500, width_cm=40),))
     assert len(bed_queries(demo, thick)) == 2
     short = person.altered(bag=person.bag.altered(fits_to_m=1.5, width_cm=90))
     assert len(bed_queries(demo, short)) == 2
     narrow = person.altered(bag=SHELVES.bags["quilt-0"].altered(width_cm=90))
-    assert any("leaks" in each for each in bed_queries(demo, narrow))
+    assert any("leaks" in each for each in asked(demo, narrow))
     bare = with_bedding(person.altered(pads=(SHELVES.pads["torso-foam"],)), feet_on="nothing")
-    assert any("under the feet" in each for each in bed_queries(demo, bare))
+    assert any("under the feet" in each for each in asked(demo, bare))
     hammock = with_bedding(person.altered(pads=()), hammock=SHELVES.hammocks["bare-hammock"])
-    assert any("underquilt" in each for each in bed_queries(demo, hammock))
+    assert any("underquilt" in each for each in asked(demo, hammock))
 
 
 def test_what_must_not_freeze_sleeps_in_the_bag(demo, demo_result) -> None:
     person = add_piece(demo.people[0], SHELVES.items["water-filter"])
     person = add_piece(person, SHELVES.items["spare-cells"])
     cold, mild = demo_result.people[0].nights[2], demo_result.people[0].nights[0]
-    found = {each.item: each for each in freeze_guard(person, cold, DISPLAY)}
+    found = {each.item: each for each in freeze_guard(person, cold)}
     assert found["water filter"].at_risk
-    assert "sleeps in the bag" in found["water filter"].words
+    assert "sleeps in the bag" in guard_sentence(found["water filter"], DISPLAY)
     assert not found["spare cells"].at_risk
     assert "water" in found
-    nobag = freeze_guard(person.altered(bag=None), cold, DISPLAY)
-    assert any("no warm place" in each.words for each in nobag)
-    assert not any(each.at_risk for each in freeze_guard(person, mild, DISPLAY))
+    nobag = freeze_guard(person.altered(bag=None), cold)
+    assert any("no warm place" in guard_sentence(each, DISPLAY) for each in nobag)
+    assert not any(each.at_risk for each in freeze_guard(person, mild))
 
 
 PARTS = {
@@ -269,6 +271,10 @@ def test_more_on_a_bed_never_insulates_less(demo_course_value, names, more) -> N
     richer = with_bedding(person, **{more: PARTS[more]})
     less, much = (bedding.bag_by_region(course, each) for each in (person, richer))
     assert (much >= less - 1e-12).all()
+
+
+def asked(course: Course, person: Person) -> list[str]:
+    return [bed_question(each, DISPLAY) for each in bed_queries(course, person)]
 
 
 @pytest.fixture(scope="module")
@@ -290,9 +296,9 @@ def test_two_in_one_bed_are_warmer_and_share_one_quilt(demo, timeline) -> None:
     assert lowest(course, timeline, bare) < lowest(demo, timeline, bare) - 5
     assert bed_queries(course, pair) == []
     narrow = with_person(course, pair.altered(bag=SHELVES.bags["bag-minus-1"]))
-    assert any("for one" in each for each in bed_queries(narrow, narrow.people[0]))
+    assert any("for one" in each for each in asked(narrow, narrow.people[0]))
     apart = with_person(course, second.altered(bag=None, shelter="dome"))
-    assert any("different shelters" in each for each in bed_queries(apart, pair))
+    assert any("different shelters" in each for each in asked(apart, pair))
 
 
 def test_whoever_shares_a_bed_is_computed_again_with_the_other(demo) -> None:

@@ -11,6 +11,7 @@ from caldarium.core.stock.issue import give, kit_id, lent
 from caldarium.core.stock.kinds import KINDS, WARM
 from caldarium.core.what_if.loans import fits, loan_beds, uncovered
 from caldarium.demo import demo_store
+from caldarium.words.stock import query_words
 from caldarium.words.units import Display
 
 EVERYTHING = load_catalogue().everything
@@ -34,7 +35,7 @@ def piece(kind: str, mass: float, **more) -> Stored:
     (piece("garment", 300, thickness_mm=95), "lying flat"),
 ])  # fmt: skip
 def test_slips_are_asked_again_in_the_fields_words(stored: Stored, words: str) -> None:
-    assert any(words in each.words for each in queries(stored)), queries(stored)
+    assert any(words in query_words(each, Display()) for each in queries(stored)), queries(stored)
 
 
 def test_the_demo_store_asks_only_what_it_should() -> None:
@@ -96,7 +97,7 @@ def test_cold_sleepers_get_the_lightest_bed_that_holds(demo, demo_result) -> Non
     worst = uncovered({each.person: each.nights for each in demo_result.people})
     assert set(worst) == {"mirel"}
     shelf = [each for each in demo_store() if each.kind in ("bag", "quilt", "pad")]
-    loans = loan_beds(demo, demo_result.timeline, worst, shelf, EVERYTHING, Display())
+    loans = loan_beds(demo, demo_result.timeline, worst, shelf, EVERYTHING)
     assert [each.person for each in loans] == ["mirel"]
     after = assess(loans[-1].course)
     nights = next(each for each in after.people if each.person == "mirel").nights
@@ -112,11 +113,11 @@ def test_cold_sleepers_get_the_lightest_bed_that_holds(demo, demo_result) -> Non
             assert min(night.margin for night in found) < 0, other.tag
     assert lent(loans[-1].course)[kit_id(chosen)] == 1
     none_left = [each.altered(count=1) for each in shelf if each.tag == chosen.tag]
-    assert not loan_beds(loans[-1].course, after.timeline, worst, none_left, EVERYTHING, Display())
+    assert not loan_beds(loans[-1].course, after.timeline, worst, none_left, EVERYTHING)
 
 
 def test_what_does_not_fit_is_not_lent(demo, demo_result) -> None:
     short = with_defaults(piece("bag", 900, label="comfort", label_c=-20, fits_to_m=1.5))
     unfit = with_defaults(piece("bag", 900, label="comfort", label_c=-20, condition="unfit"))
     worst = uncovered({each.person: each.nights for each in demo_result.people})
-    assert not loan_beds(demo, demo_result.timeline, worst, [short, unfit], EVERYTHING, Display())
+    assert not loan_beds(demo, demo_result.timeline, worst, [short, unfit], EVERYTHING)

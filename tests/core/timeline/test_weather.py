@@ -10,12 +10,13 @@ from caldarium.core.assess import assess
 from caldarium.core.plan.changes import add_leg, find_leg, remove_leg, set_leg, start_leg, with_day
 from caldarium.core.plan.versions import upgraded
 from caldarium.core.plan.weather_sources import Hourly, Member
+from caldarium.core.timeline.cautions import cautions
 from caldarium.core.timeline.hour_table import TYPED_NAME, hour_figures
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.timeline.weather import TYPED, Weather, forecast_error
 from caldarium.core.what_if.compare import TYPED_ONLY, compare, gap_chances, ruled_by
 from caldarium.core.worst import worst_by_kind, worst_by_moment
-from caldarium.words.cautions import cautions
+from caldarium.words.cautions import caution_told
 from caldarium.words.steps_weather import (
     explain_caution,
     explain_chances,
@@ -188,18 +189,23 @@ def test_altitude_rule_speaks_above_3000_m(demo) -> None:
         )
         days.append(day.altered(legs=legs))
     course = demo.altered(start_altitude_m=2700, conditions_altitude_m=2900, days=tuple(days))
-    found = cautions(course, build_timeline(course), DISPLAY)
-    assert any("no more than 500 m a night" in each.words and each.day == 1 for each in found)
-    plain = cautions(demo, build_timeline(demo), DISPLAY)
-    assert not any("Sleeping height" in each.words for each in plain)
-    assert {each.day for each in plain if "River" in each.words} == {3}
-    assert {each.day for each in plain if "Lightning" in each.words} == {2}
+    found = cautions(course, build_timeline(course))
+    assert any(
+        "no more than 500 m a night" in caution_told(each, DISPLAY) and each.day == 1
+        for each in found
+    )
+    plain = cautions(demo, build_timeline(demo))
+    assert not any("Sleeping height" in caution_told(each, DISPLAY) for each in plain)
+    assert {each.day for each in plain if "River" in caution_told(each, DISPLAY)} == {3}
+    assert {each.day for each in plain if "Lightning" in caution_told(each, DISPLAY)} == {2}
 
 
 def test_moving_before_dawn_is_marked(demo) -> None:
     early = start_leg(demo, 1, "climb", 3.0)
-    found = cautions(early, build_timeline(early), DISPLAY)
-    assert any("Moving in the dark" in each.words and each.day == 1 for each in found)
+    found = cautions(early, build_timeline(early))
+    assert any(
+        "Moving in the dark" in caution_told(each, DISPLAY) and each.day == 1 for each in found
+    )
     night = next(m for m in build_timeline(early).moments if m.id == "1.night")
     assert night.end == pytest.approx(24 + 2)
     assert night.start < 21.5

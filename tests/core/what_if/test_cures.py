@@ -35,6 +35,7 @@ from caldarium.core.what_if.cures import (
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.words.day import breaking_sentence, cure_sentence, dial_sentence
 from caldarium.words.steps_day import explain_breaking, explain_cures
+from caldarium.words.stock import slip_words
 from caldarium.words.units import Display
 
 DISPLAY = Display()
@@ -277,7 +278,7 @@ def test_warmth_of_every_catalogue_piece_is_in_the_fields_range() -> None:
 def test_slips_of_ruler_and_scale_are_asked_about(change, field, words) -> None:
     piece = load_catalogue().garments["mid-fleece-200"]
     assert slips(piece) == {}
-    assert words in slips(piece.altered(**change))[field]
+    assert words in slip_words(slips(piece.altered(**change))[field], Display())
 
 
 def test_nothing_in_the_catalogue_is_a_slip() -> None:
