@@ -24,6 +24,7 @@ from caldarium.core.physics.effort import body_area, resting_rate, walking_power
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.physics.wind import relative_air_speed
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
 from caldarium.core.timeline.moments import ACTIVITY, Moment, Timeline, build_timeline
 
@@ -54,6 +55,17 @@ class Assessment:
     timeline: Timeline
     people: tuple[PersonResult, ...]
     shelters: tuple[ShelterNight, ...]
+
+    def of(self, person: str) -> PersonResult:
+        """What was found for one person.
+
+        Raises:
+            NotThereError: where nobody has that id.
+        """
+        for found in self.people:
+            if found.person == person:
+                return found
+        raise NotThereError("person", person)
 
 
 def assess(course: Course) -> Assessment:

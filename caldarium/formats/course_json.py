@@ -9,6 +9,10 @@ from caldarium.core.plan.course import FORMAT, VERSION, Course
 from caldarium.core.plan.versions import upgraded
 from caldarium.formats.fault import FileError
 from caldarium.formats.json_text import read_object
+from caldarium.words.faults import error_text, fault_text
+from caldarium.words.units import Display
+
+METRIC = Display()
 
 
 def write_course(course: Course) -> str:
@@ -32,20 +36,21 @@ def read_course(data: bytes) -> Course:
         return Course.model_validate_json(json.dumps(upgraded(document)))
     except ValidationError as fault:
         raise FileError(describe(fault)) from None
-    except (KeyError, TypeError, ValueError, AttributeError) as fault:
+    except (KeyError, TypeError, ValueError, AttributeError, OverflowError) as fault:
         version = document["version"]
-        raise FileError(f"not a whole course of version {version}: {fault}", 1, 1) from None
+        told = fault_text(fault, METRIC) if isinstance(fault, ValueError) else str(fault)
+        raise FileError(f"not a whole course of version {version}: {told}", 1, 1) from None
 
 
-def describe(fault: ValidationError) -> str:
-    """The first few faults of a document, each with the path of its value."""
+def describe(fault: ValidationError, display: Display = METRIC) -> str:
+    """The first few faults of a document, each with the path of its value; a document's figures
+    are metric, so that its faults are told in metric units where no others are asked for."""
     told: list[str] = []
     for error in fault.errors()[:3]:
         path = "".join(
             f"[{part}]" if isinstance(part, int) else f".{part}" for part in error["loc"]
         ).lstrip(".")
-        message = error["msg"].removeprefix("Value error, ")
-        told.append(f"{path or 'course'}: {message}")
+        told.append(f"{path or 'course'}: {error_text(error, display)}")
     return "; ".join(told)
 
 

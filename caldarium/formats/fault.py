@@ -1,7 +1,5 @@
 """What is said of a file or a figure that cannot be taken."""
 
-from typing import Any
-
 
 class FileError(ValueError):
     """A file that is not taken, with the place of the fault; nothing has been changed.
@@ -17,12 +15,6 @@ class FileError(ValueError):
         if line is not None:
             place = f"line {line}, column {column or 1}: "
         super().__init__(place + message)
-
-
-def plain_words(error: Any) -> str:
-    """What the validator says of one figure, in the words of a field."""
-    words = str(error["msg"]).removeprefix("Value error, ")
-    return words.replace("Input should", "must")
 
 
 def decode(data: bytes, encoding: str = "utf-8") -> str:

@@ -30,9 +30,10 @@ from typing import Any
 from pydantic import ValidationError
 
 from caldarium.core.stock.inventory import Query, Stored, queries, told, with_defaults
-from caldarium.formats.fault import FileError, decode, plain_words
+from caldarium.formats.fault import FileError, decode
 from caldarium.formats.table import delimiter_of
-from caldarium.words.units import parse_quantity
+from caldarium.words.faults import error_text
+from caldarium.words.units import Display, parse_quantity
 
 MOST_ROWS = 20_000
 COLUMNS: dict[str, tuple[str, str]] = {
@@ -231,7 +232,7 @@ def _take(
 def _problem(line: int, columns: list[_Column], error: Any) -> Problem:
     field = str(error["loc"][0]) if error["loc"] else "kind"
     where = next((each for each in columns if each.field == field), columns[0])
-    return Problem(line, where.place + 1, where.header, plain_words(error))
+    return Problem(line, where.place + 1, where.header, error_text(error, Display()))
 
 
 def _figures(

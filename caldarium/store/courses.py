@@ -1,6 +1,7 @@
 """Courses in the database: read, change, undo, redo, delete and bring back."""
 
 import json
+import zlib
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -9,7 +10,9 @@ from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.merge import Clash, ClashError, merged
 from caldarium.core.plan.versions import upgraded
+from caldarium.store.database import writing
 from caldarium.store.models import CourseRow, RevisionRow
 
 KEPT_REVISIONS = 300
@@ -18,6 +21,24 @@ KEPT_DOCUMENTS = 16
 
 class NoSuchCourseError(LookupError):
     """There is no course of that number, or it has been deleted."""
+
+
+class MovedOnError(LookupError):
+    """The course is no longer where somebody saw it, and what they saw is not kept any more."""
+
+
+class MeanwhileError(ValueError):
+    """What was changed, or was to be undone, is not as it was seen.
+
+    Args:
+        clashes: places that both changed; none for a step that is not the one that was seen.
+        theirs: what was done meanwhile, in the words of its step.
+        stands: the mark of the course as it stands now.
+    """
+
+    def __init__(self, clashes: tuple[Clash, ...], theirs: str, stands: str) -> None:
+        self.clashes, self.theirs, self.stands = clashes, theirs, stands
+        super().__init__(theirs)
 
 
 @dataclass(frozen=True)
@@ -31,13 +52,27 @@ class Listed:
 
 @dataclass(frozen=True)
 class Held:
-    """A course as the database holds it: its value, and what undo and redo would do."""
+    """A course as the database holds it: its value, the mark by which this state is known again,
+    and what undo and redo would do."""
 
     id: int
     course: Course
-    revision: int
+    mark: str
     undo: str | None
     redo: str | None
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What somebody saw when they changed a course: its mark; and, where they were told of a clash
+    and want their own, the mark of the course as it then stood."""
+
+    mark: str = ""
+    mine_over: str = ""
+
+
+NOW = Seen()
+"""For changes that begin from the course as it stands."""
 
 
 class _Documents:
@@ -81,7 +116,7 @@ class Courses:
     def add(self, course: Course, change: str) -> int:
         """A new course; returns its number."""
         now = datetime.now(UTC)
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = CourseRow(name=course.name, head=1, changed_at=now)
             session.add(row)
             session.flush()
@@ -103,28 +138,62 @@ class Courses:
             return Held(
                 id=number,
                 course=self._documents.course(current.document),
-                revision=row.head,
+                mark=_mark(current),
                 undo=current.change if before else None,
                 redo=following.change if following else None,
             )
 
-    def change(self, number: int, change: str, alter: Callable[[Course], Course]) -> bool:
-        """Replace a course by an altered one, unless nothing differs.
-
-        Returns:
-            Whether anything changed.
+    def seen(self, number: int, mark: str) -> Course:
+        """A course as it was when it had this mark; as it stands for an empty one.
 
         Raises:
             NoSuchCourseError: if there is none.
+            MovedOnError: where that state is not kept.
         """
-        with Session(self._engine) as session, session.begin():
+        with Session(self._engine) as session:
             row = _row(session, number)
-            current = _at(session, number, row.head)
-            assert current is not None
-            before = self._documents.course(current.document)
-            after = alter(before)
-            if after == before:
-                return False
+            return self._documents.course(_marked(session, row, mark).document)
+
+    def change(
+        self, number: int, change: str, alter: Callable[[Course], Course], seen: Seen = NOW
+    ) -> str:
+        """Replace a course by an altered one, unless nothing differs.
+
+        What is altered is the course as it was seen; where it has been changed since, both changes
+        are kept. The write lock is taken before anything is read.
+
+        Args:
+            number: of the course.
+            change: what is done, in words, for undo.
+            alter: makes the course that is wanted of the one that was seen.
+            seen: which that was.
+
+        Returns:
+            The mark from which to go on, empty where nothing changed: of the new state, or of the
+            one that was seen where somebody else has changed the course since.
+
+        Raises:
+            NoSuchCourseError: if there is none.
+            MovedOnError: where what was seen is not kept.
+            MeanwhileError: where somebody else changed the same thing.
+        """
+        with writing(self._engine) as session:
+            row = _row(session, number)
+            current = _marked(session, row, "")
+            basis = _marked(session, row, seen.mark)
+            base, before = (self._documents.course(each.document) for each in (basis, current))
+            after = alter(base)
+            if after == base:
+                return ""
+            if basis is not current:
+                stands = _mark(current)
+                try:
+                    after = merged(base, after, before, mine_wins=seen.mine_over == stands)
+                except ClashError as fault:
+                    theirs = _done_since(session, number, basis.number)
+                    raise MeanwhileError(fault.clashes, theirs, stands) from fault
+                if after == before:
+                    return seen.mark
             session.execute(
                 delete(RevisionRow).where(
                     RevisionRow.course_id == number,
@@ -137,29 +206,39 @@ class Courses:
             session.add(revision)
             self._documents.keep(revision.document, after)
             _move(row, row.head + 1, after, now)
-            return True
+            return _mark(revision) if basis is current else seen.mark
 
-    def undo(self, number: int) -> bool:
-        """One step back; False at the beginning."""
-        return self._step(number, -1)
+    def undo(self, number: int, mark: str = "") -> str:
+        """One step back from the state that was seen.
 
-    def redo(self, number: int) -> bool:
-        """One step forward again; False at the end."""
-        return self._step(number, 1)
+        Returns:
+            What was taken back; empty at the beginning.
 
-    def _step(self, number: int, by: int) -> bool:
-        with Session(self._engine) as session, session.begin():
+        Raises:
+            MeanwhileError: where the course has moved since it was seen.
+        """
+        return self._step(number, -1, mark)
+
+    def redo(self, number: int, mark: str = "") -> str:
+        """One step forward again; see undo."""
+        return self._step(number, 1, mark)
+
+    def _step(self, number: int, by: int, mark: str) -> str:
+        with writing(self._engine) as session:
             row = _row(session, number)
+            current = _marked(session, row, "")
+            if mark and mark != _mark(current):
+                raise MeanwhileError((), current.change, _mark(current))
             target = _at(session, number, row.head + by)
             if target is None:
-                return False
+                return ""
             course = self._documents.course(target.document)
             _move(row, target.number, course, datetime.now(UTC))
-            return True
+            return current.change if by < 0 else target.change
 
     def delete(self, number: int) -> None:
         """Put a course away; `restore` brings it back."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             _row(session, number).deleted_at = datetime.now(UTC)
 
     def restore(self, number: int) -> None:
@@ -168,7 +247,7 @@ class Courses:
         Raises:
             NoSuchCourseError: if there never was one.
         """
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = session.get(CourseRow, number)
             if row is None:
                 raise NoSuchCourseError(number)
@@ -202,6 +281,34 @@ def _at(session: Session, course: int, number: int) -> RevisionRow | None:
     return session.scalars(
         select(RevisionRow).where(RevisionRow.course_id == course, RevisionRow.number == number)
     ).first()
+
+
+def _marked(session: Session, row: CourseRow, mark: str) -> RevisionRow:
+    """The revision with a mark; the one that stands for an empty mark."""
+    number = row.head
+    if mark:
+        head, _, _ = mark.partition(".")
+        number = int(head) if head.isascii() and head.isdigit() and len(head) < 10 else -1
+    found = _at(session, row.id, number)
+    if found is None or (mark and _mark(found) != mark):
+        raise MovedOnError(mark)
+    return found
+
+
+def _mark(revision: RevisionRow) -> str:
+    """By number alone a state is not known again: after an undo the number is given anew."""
+    return f"{revision.number}.{zlib.crc32(revision.document.encode()):08x}"
+
+
+def _done_since(session: Session, course: int, number: int) -> str:
+    """What was done after a revision, the last three steps in words."""
+    words = session.scalars(
+        select(RevisionRow.change)
+        .where(RevisionRow.course_id == course, RevisionRow.number > number)
+        .order_by(RevisionRow.number.desc())
+        .limit(3)
+    )
+    return "; ".join(reversed(list(words))) or "steps were taken back"
 
 
 def _revision(

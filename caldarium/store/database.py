@@ -1,9 +1,13 @@
 """Opening the database: WAL, foreign keys, and migrations to the newest shape."""
 
 import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from sqlalchemy import Engine, create_engine, event, inspect, text
+from sqlalchemy.exc import DatabaseError
+from sqlalchemy.orm import Session
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -33,6 +37,18 @@ def open_database(path: Path) -> Engine:
     return engine
 
 
+@contextmanager
+def writing(engine: Engine) -> Iterator[Session]:
+    """A session for one change, which holds SQLite's write lock before it reads.
+
+    Without it two writers read the same state and the later one undoes the earlier unseen. Readers
+    are not held up.
+    """
+    with Session(engine) as session, session.begin():
+        session.execute(text("BEGIN IMMEDIATE"))
+        yield session
+
+
 def _is_newest(engine: Engine) -> bool:
     """Whether the tables are those of the last migration: its file's name starts with its id."""
     newest = max(each.name for each in (MIGRATIONS / "versions").glob("*.py")).partition("_")[0]
@@ -53,6 +69,27 @@ def _upgrade(engine: Engine) -> None:
     with engine.begin() as connection:
         settings.attributes["connection"] = connection
         command.upgrade(settings, "head")
+
+
+_TOLD = (
+    ("locked", "Another program is writing to the database. Try again in a moment."),
+    ("full", "The disk is full. Free some space, then try again."),
+    ("readonly", "The database cannot be written. Give this program the right to write to its "
+     "file and folder, then try again."),
+    ("unable to open", "The database cannot be opened. Check that its folder is there and may be "
+     "read and written."),
+    ("disk i/o", "The disk does not answer as it should. Check it, then try again."),
+    ("malformed", "The database file is damaged. Stop the program and bring a backup back with "
+     "“caldarium restore”."),
+    ("not a database", "That file is no database. Name another one, or bring a backup back with "
+     "“caldarium restore”."),
+)  # fmt: skip
+
+
+def told_of(fault: DatabaseError | sqlite3.Error) -> str:
+    """What a fault of the database asks its user to do, in one line."""
+    words = str(getattr(fault, "orig", None) or fault).lower()
+    return next((told for part, told in _TOLD if part in words), f"The database says: {words}.")
 
 
 def back_up(path: Path, target: Path) -> None:

@@ -11,6 +11,7 @@ from sqlalchemy import ColumnElement, Engine, bindparam, func, insert, select, u
 from sqlalchemy.orm import Session
 
 from caldarium.core.stock.inventory import Stored
+from caldarium.store.database import writing
 from caldarium.store.models import PieceChangeRow, PieceEventRow, PieceRow
 
 AT_ONCE = 500
@@ -131,7 +132,7 @@ class Pieces:
         changed = {key: piece for key, piece in after.items() if before.get(key) != piece}
         if not changed:
             return 0
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             change = PieceChangeRow(made_at=datetime.now(UTC), words=words, undone=False)
             session.add(change)
             session.flush()
@@ -165,7 +166,7 @@ class Pieces:
 
     def undo(self) -> bool:
         """Take the last change back; pieces that were new retire."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             change = _last(session)
             if change is None:
                 return False

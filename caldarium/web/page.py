@@ -8,6 +8,7 @@ from fastapi import Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
+from starlette.datastructures import FormData
 
 from caldarium.core.assess import Assessment
 from caldarium.core.physics.air import precipitation_kind
@@ -15,6 +16,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses
+from caldarium.web.urls import back_to, course_url, store_url
 from caldarium.words.load import candidate_words
 from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
@@ -28,6 +30,8 @@ TEMPLATES.env.globals.update(
     hours_text=hours_text,
     state_marks=state_marks,
     query_words=query_words,
+    course_url=course_url,
+    store_url=store_url,
     candidate_words=candidate_words,
     falls_as=lambda bulb: str(precipitation_kind(bulb)),
 )
@@ -69,11 +73,52 @@ def assessed(request: Request, number: int, course: Course, *, kept: bool = True
     return found.result
 
 
+def wants_part(request: Request) -> bool:
+    """Whether a page's script asks for the part it redraws, not for the whole page."""
+    asked = request.headers
+    return "hx-request" in asked and "hx-boosted" not in asked
+
+
 def page(request: Request, template: str, *, status: int = 200, **context: Any) -> HTMLResponse:
     """A rendered template."""
     known = {
         "static": request.app.state.static_url,
         "display": display_of(request),
         "night": request.cookies.get("light") == "low",
+        "here_now": _address_of(request),
     }
     return TEMPLATES.TemplateResponse(request, template, known | context, status_code=status)
+
+
+def _address_of(request: Request) -> str:
+    """The page that is shown: the one asked for, or, in answer to a change, the one it was made
+    from."""
+    if request.method in ("GET", "HEAD"):
+        query = f"?{request.url.query}" if request.url.query else ""
+        return request.url.path + query
+    asked = request.headers.get("hx-current-url") or request.headers.get("referer", "")
+    _, _, path = asked.partition("://")
+    return back_to("/" + path.partition("/")[2], "/")
+
+
+def refusal_page(
+    request: Request, message: str, back: str = "/", status: int = 200
+) -> HTMLResponse:
+    """A page that says why something was not done, and offers what was sent once more."""
+    sent: FormData | None = getattr(request.state, "sent", None)
+    again = [
+        (name, value)
+        for name, value in (sent.multi_items() if sent else ())
+        if isinstance(value, str)
+    ]
+    posted = request.method not in ("GET", "HEAD")
+    return page(
+        request,
+        "fault.html",
+        status=status,
+        message=message,
+        back=back,
+        posted=posted,
+        again=again if posted else [],
+        action=request.url.path,
+    )

@@ -24,15 +24,30 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "pace": {"km/h": (1, 0), "mph": (1.609344, 0), "m/s": (3.6, 0)},
     "minutes": {"min": (1, 0), "h": (60, 0)},
     "volume": {"l": (1, 0), "ml": (0.001, 0), "cl": (0.01, 0), "floz": (0.0295735295625, 0)},
+    "breadth": {"cm": (1, 0), "mm": (0.1, 0), "m": (100, 0), "in": (2.54, 0), "ft": (30.48, 0)},
+    "span": {"m": (1, 0), "cm": (0.01, 0), "ft": (0.3048, 0), "in": (0.0254, 0)},
+    "area": {"m²": (1, 0), "m2": (1, 0), "ft²": (0.09290304, 0), "ft2": (0.09290304, 0)},
+    "column": {"mm": (1, 0), "m": (1000, 0), "in": (25.4, 0)},
+    "share": {"%": (0.01, 0)},
+    "lapse": {"k/km": (1, 0)},
     "number": {"": (1, 0)},
 }  # fmt: skip
 DEFAULT_UNIT = {
     "temperature": "c", "warmth": "k", "wind": "m/s", "altitude": "m", "rain": "mm", "percent": "%",
     "distance": "km", "mass": "g", "body": "kg", "height": "m", "hours": "h", "length": "mm",
     "depth": "cm", "pace": "km/h", "minutes": "min", "volume": "l", "number": "",
+    "breadth": "cm", "span": "m", "area": "m²", "column": "mm", "share": "%", "lapse": "k/km",
+}  # fmt: skip
+CUSTOMARY_UNIT = {
+    "temperature": "f", "warmth": "f", "wind": "mph", "altitude": "ft", "rain": "in",
+    "mass": "oz", "body": "lb", "height": "ft", "distance": "mi", "length": "in", "depth": "in",
+    "pace": "mph", "volume": "floz", "breadth": "in", "span": "ft", "area": "ft²", "column": "in",
+}  # fmt: skip
+_SHOWN = {
+    "c": "°C", "f": "°F", "k": "K", "l": "L", "floz": "fl oz", "k/km": "K/km",
 }  # fmt: skip
 _NUMBER = r"[+-]?(?:\d+(?:\.\d*)?|\.\d+)"
-_TERM = re.compile(rf"\s*({_NUMBER})\s*(°?\s*[a-z%][a-z/%]*)?", re.IGNORECASE)
+_TERM = re.compile(rf"\s*({_NUMBER})\s*(°?\s*[a-z%][a-z/%²2]*)?", re.IGNORECASE)
 
 
 def parse_quantity(text: str, kind: str) -> float:
@@ -56,8 +71,8 @@ def parse_quantity(text: str, kind: str) -> float:
     cleaned = re.sub(r"(?<=\d),(?=\d{3}(?!\d))", "", cleaned)
     cleaned = re.sub(r"(?<=\d),(?=\d)", ".", cleaned)
     cleaned = re.sub(r"fl\.?\s*oz\.?", "floz", cleaned, flags=re.IGNORECASE)
-    names = {"c": "°C", "f": "°F", "k": "K", "l": "L", "floz": "fl oz"}
-    allowed = ", ".join(names.get(name, name) for name in units if name not in ("ms", "kmh"))
+    hidden = ("ms", "kmh", "m2", "ft2")
+    allowed = ", ".join(_SHOWN.get(name, name) for name in units if name not in hidden)
     if not cleaned:
         raise ValueError("type a number")
     total, position, terms = 0.0, 0, 0
@@ -113,6 +128,28 @@ def parse_clock(text: str) -> float:
     if not 0 <= value < 24:
         raise ValueError("clock times go from 0:00 to 23:59")
     return value
+
+
+def unit_of(kind: str, display: "Display") -> str:
+    """The unit a bare number means in this display. Source: none, wording."""
+    metric = DEFAULT_UNIT[kind]
+    return CUSTOMARY_UNIT.get(kind, metric) if display.customary else metric
+
+
+def unit_name(kind: str, display: "Display") -> str:
+    """That unit as it is written. Source: none, wording."""
+    unit = unit_of(kind, display)
+    return _SHOWN.get(unit, unit)
+
+
+def written(value: float, kind: str, display: "Display") -> str:
+    """A value of the core with its unit, as a field shows it. Source: NIST SP 811."""
+    if kind == "clock":
+        return clock_text(value)
+    unit = unit_of(kind, display)
+    factor, offset = _UNITS[kind][unit]
+    figure = f"{(value - offset) / factor:.2f}".rstrip("0").rstrip(".")
+    return f"{'0' if figure == '-0' else figure} {unit_name(kind, display)}".strip()
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,6 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.day.states import STATES, TOLERANCE
 from caldarium.core.plan.changes import (
-    find_person,
     overrule,
     pitch,
     remove_piece,
@@ -83,7 +82,7 @@ def test_rain_puts_shells_on_and_wets_what_they_do_not_cover(demo) -> None:
     wet = day.conditions.model_copy(
         update={"precipitation_mm": 30, "rain_from_h": 8, "rain_hours": 12}
     )
-    ossi = find_person(demo, "ossi")
+    ossi = demo.person("ossi")
     before = assess(demo).people[5]
     after = assess(with_day(demo, 0, day.model_copy(update={"conditions": wet}))).people[5]
     old, new = (next(m for m in r.moments if m.moment == "1.lookout.halt") for r in (before, after))
@@ -141,7 +140,7 @@ def test_load_falls_by_what_is_eaten(demo, demo_result) -> None:
 
 def test_a_better_pad_warms_the_bed_and_a_hut_more_so(demo) -> None:
     catalogue = load_catalogue()
-    person = find_person(demo, "mirel")
+    person = demo.person("mirel")
     thin = set_pads(person, [catalogue.pads["thin-foam"]])
     thin_night = assess(with_person(demo, thin)).people[2].nights[1]
     now = assess(demo).people[2].nights[1]
@@ -162,7 +161,7 @@ def test_no_kit_at_all_is_assessed_too(demo) -> None:
 
 
 def test_a_bed_that_nothing_balances_says_so(demo) -> None:
-    bare = set_pads(find_person(demo, "mirel"), [])
+    bare = set_pads(demo.person("mirel"), [])
     night = assess(with_person(demo, bare)).people[2].nights[1]
     assert np.isnan(night.sleeper)
     assert night.state == "gap"

@@ -12,7 +12,6 @@ from caldarium.core.physics.shelter import thermal_lift
 from caldarium.core.physics.sun import SunTimes, day_curve, sun_times
 from caldarium.core.plan.changes import (
     add_piece,
-    find_person,
     fresh_id,
     pitch,
     remove_piece,
@@ -123,7 +122,7 @@ def test_lift_of_shelters() -> None:
 
 
 def test_bag_takes_the_bags_place_and_ids_stay_unique(demo) -> None:
-    catalogue, person = load_catalogue(), find_person(demo, "runa")
+    catalogue, person = load_catalogue(), demo.person("runa")
     assert add_piece(person, catalogue.bags["bag-minus-14"]).bag.id == "bag-minus-14"
     twice = add_piece(person, catalogue.garments["wool-hat"])
     assert [p.id for p in twice.garments].count("wool-hat") == 1
@@ -131,7 +130,7 @@ def test_bag_takes_the_bags_place_and_ids_stay_unique(demo) -> None:
     assert remove_piece(person, "bag-minus-1").bag is None
     assert fresh_id("Über Jacke!", ["ber-jacke"]) == "ber-jacke-2"
     with pytest.raises(KeyError):
-        find_person(demo, "nobody")
+        demo.person("nobody")
     with pytest.raises(ValidationError, match="unknown shelter"):
         pitch(demo, "runa", "castle")
 

@@ -10,7 +10,7 @@ from caldarium.core.physics import bed, cold
 from caldarium.core.physics.clothing import ensemble_insulation, garment_insulation
 from caldarium.core.physics.roots import bracketed_newton
 from caldarium.core.plan.changes import add_piece, remove_piece
-from caldarium.web.fields import read, written
+from caldarium.web.forms import read, written
 from caldarium.words.units import DEFAULT_UNIT, Display
 
 

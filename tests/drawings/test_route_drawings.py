@@ -9,7 +9,7 @@ import pytest
 
 from caldarium.core.assess import assess
 from caldarium.core.day.day_heat import DEBT_LIMIT, day_story
-from caldarium.core.plan.changes import find_person, set_leg, start_leg
+from caldarium.core.plan.changes import set_leg, start_leg
 from caldarium.core.plan.way_legs import parse_cuts
 from caldarium.core.plan.weather_sources import Hourly
 from caldarium.core.worst import worst_by_moment
@@ -116,7 +116,7 @@ def test_cuts_stand_where_they_are_on_the_way() -> None:
 
 def test_the_bodys_day_draws_its_limit_and_its_moments(demo, demo_result) -> None:
     found = next(each for each in demo_result.people if each.person == "ossi")
-    story = day_story(demo_result.timeline, find_person(demo, "ossi"), found.moments, 2)
+    story = day_story(demo_result.timeline, demo.person("ossi"), found.moments, 2)
     moments = {m.id: m for m in demo_result.timeline.moments}
     drawn = parsed(story_curve(story, [moments[m.moment] for m in story.planned], DISPLAY))
     assert len(list(of_class(drawn, "span"))) == len(story.planned)

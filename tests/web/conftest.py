@@ -13,7 +13,7 @@ from caldarium.web.app import create_app
 def client(tmp_path: Path) -> TestClient:
     app = create_app(tmp_path / "test.sqlite")
     app.state.courses.add(demo_course(), "the demo course")
-    return TestClient(app)
+    return TestClient(app, base_url="http://127.0.0.1")
 
 
 @pytest.fixture

@@ -6,6 +6,7 @@ from caldarium.core.plan.course import Course, Overrule, Person
 from caldarium.core.plan.kit import Bag, Garment, Item, LegEnd, Pad, Shelter
 from caldarium.core.plan.legs import stages
 from caldarium.core.plan.route import STILL, Day, Leg
+from caldarium.core.plan.value import NotThereError
 
 Piece = Garment | Pad | Item | Bag
 
@@ -141,14 +142,14 @@ def find_leg(course: Course, index: int, identifier: str) -> Leg:
     """The leg of that id on one day.
 
     Raises:
-        KeyError: if there is none.
+        NotThereError: if there is none.
 
     Source: none, bookkeeping.
     """
     for leg in course.days[index].legs:
         if leg.id == identifier:
             return leg
-    raise KeyError(identifier)
+    raise NotThereError("leg", identifier)
 
 
 def start_leg(course: Course, index: int, identifier: str, start: float) -> Course:
@@ -166,20 +167,6 @@ def start_leg(course: Course, index: int, identifier: str, start: float) -> Cour
         if own is not None:
             legs[later] = legs[later].altered(start_h=own + by)
     return with_day(course, index, course.days[index].altered(legs=tuple(legs)))
-
-
-def find_person(course: Course, identifier: str) -> Person:
-    """The person of that id.
-
-    Raises:
-        KeyError: if there is none.
-
-    Source: none, bookkeeping.
-    """
-    for person in course.people:
-        if person.id == identifier:
-            return person
-    raise KeyError(identifier)
 
 
 def fresh_id(wanted: str, taken: Iterable[str]) -> str:
@@ -285,7 +272,7 @@ def copy_outfit(
 
     Source: none, bookkeeping.
     """
-    source = find_person(course, person)
+    source = course.person(person)
     same = {piece.id for piece in source.garments if not piece.only_asleep}
     told = list(moments)
     after = (wear(each, told, worn, same) if each.id in people else each for each in course.people)
@@ -341,7 +328,7 @@ def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
         name = fresh_id(shelter.id, [each.id for each in shelters])
         shelters = (*shelters, shelter.altered(id=name))
         shelter = name
-    moved = find_person(course, person).altered(shelter=shelter)
+    moved = course.person(person).altered(shelter=shelter)
     people = tuple(moved if each.id == person else each for each in course.people)
     used = {each.shelter for each in people}
     kept = tuple(each for each in shelters if each.id in used)

@@ -4,19 +4,23 @@ This is also the open document format: `docs/course.schema.json` is generated fr
 """
 
 from datetime import date
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.plan.kit import Bag, Bedding, Garment, GroupKit, Item, Pad, Shelter
-from caldarium.core.plan.legs import day_fault
+from caldarium.core.plan.legs import refuse_day
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Day
-from caldarium.core.plan.value import Altitude, Identifier, Name, Value, refuse_twice
+from caldarium.core.plan.value import Altitude, Identifier, Name, NotThereError, Value, refuse_twice
 from caldarium.core.plan.weather_sources import TYPED_SPREAD, Hourly, Spread
 
 FORMAT = "caldarium-course"
 VERSION = 2
+MOST_PEOPLE = 40
+EARLIEST, LATEST = 1900, 2200
+"""Years in which sunrise is computed and time zones mean something."""
 
 Caution = Literal["as forecast", "cautious", "expedition"]
 
@@ -88,7 +92,7 @@ class Person(Value):
     @model_validator(mode="after")
     def _unique_pieces(self) -> Self:
         pieces = [piece.id for piece in (*self.garments, *self.pads, *self.items)]
-        refuse_twice(pieces, f"{self.name} has two pieces with the id")
+        refuse_twice(pieces, "pieces", self.name)
         return self
 
 
@@ -99,7 +103,7 @@ class Course(Value):
     version: Literal[2] = VERSION
     name: Name
     place: Place
-    start: date
+    start: Annotated[date, Field(ge=date(EARLIEST, 1, 1), le=date(LATEST, 12, 31))]
     start_altitude_m: Altitude
     conditions_altitude_m: Altitude = Field(description="height the conditions are given for [m]")
     conditions_source: str = Field(default="typed by hand", max_length=300)
@@ -137,7 +141,7 @@ class Course(Value):
         description="hourly weather; the first that knows an hour rules it, else the day's typed",
     )
     days: tuple[Day, ...] = Field(min_length=1, max_length=21)
-    people: tuple[Person, ...] = Field(min_length=1, max_length=40)
+    people: tuple[Person, ...] = Field(min_length=1, max_length=MOST_PEOPLE)
     shelters: tuple[Shelter, ...] = ()
     as_typed: dict[str, str] = Field(
         default_factory=dict, description="figures with units as the user typed them, by field"
@@ -145,48 +149,55 @@ class Course(Value):
 
     @model_validator(mode="after")
     def _consistent(self) -> Self:
-        refuse_twice([person.id for person in self.people], "two people with the id")
-        refuse_twice([shelter.id for shelter in self.shelters], "two shelters with the id")
-        refuse_twice([kit.id for kit in self.group], "two pieces of group kit with the id")
+        refuse_twice([person.id for person in self.people], "people")
+        refuse_twice([shelter.id for shelter in self.shelters], "shelters")
+        refuse_twice([kit.id for kit in self.group], "pieces of group kit")
         ends = {(place, leg.id) for place, day in enumerate(self.days) for leg in day.legs}
         for cache in self.caches:
             if (cache.day, cache.leg) not in ends:
-                raise ValueError(f"a cache lies at {cache.leg} on day {cache.day + 1}: no such leg")
+                raise refused("cache without leg", leg=cache.leg, day=cache.day + 1)
         for item in (item for person in self.people for item in person.items):
             for end in (item.waits_at, item.left_at):
                 if end is not None and (end.day, end.leg) not in ends:
-                    raise ValueError(
-                        f"{item.name} changes hands at {end.leg} on day {end.day + 1}: no such leg"
-                    )
-        refuse_twice([source.id for source in self.sources], "two weather sources with the id")
+                    raise refused("item without leg", item=item.name, leg=end.leg, day=end.day + 1)
+        refuse_twice([source.id for source in self.sources], "weather sources")
         if self.expedition_sd < self.cautious_sd:
-            raise ValueError("expedition must not be less cautious than cautious")
+            raise refused("caution order")
         known = {shelter.id for shelter in self.shelters}
         names = {person.id for person in self.people}
         for person in self.people:
             if person.shelter is not None and person.shelter not in known:
-                raise ValueError(f"{person.name} sleeps in an unknown shelter {person.shelter}")
+                raise refused("unknown shelter", who=person.name, shelter=person.shelter)
             beside = person.bedding.beside
             if beside is not None and (beside == person.id or beside not in names):
-                raise ValueError(f"{person.name} shares a bed with {beside}, who is not there")
+                raise refused("unknown bed partner", who=person.name, partner=beside)
         for number, (day, start) in enumerate(zip(self.days, self.starts, strict=True), 1):
             if day.camp is None and number < len(self.days):
-                raise ValueError(f"day {number} needs a camp: only the last day may end at home")
-            fault = day_fault(day, start)
-            if fault:
-                raise ValueError(f"day {number}: {fault}")
+                raise refused("no camp", day=number)
+            refuse_day(day, start, number)
         return self
 
     def person(self, identifier: str) -> Person:
         """A member by id.
 
         Raises:
-            KeyError: where nobody has it.
+            NotThereError: where nobody has it.
         """
         for person in self.people:
             if person.id == identifier:
                 return person
-        raise KeyError(identifier)
+        raise NotThereError("person", identifier)
+
+    def shelter(self, identifier: str) -> Shelter:
+        """A shelter by id.
+
+        Raises:
+            NotThereError: where none has it.
+        """
+        for shelter in self.shelters:
+            if shelter.id == identifier:
+                return shelter
+        raise NotThereError("shelter", identifier)
 
     @property
     def starts(self) -> tuple[float, ...]:

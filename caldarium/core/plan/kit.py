@@ -7,6 +7,7 @@ from pydantic import AfterValidator, Field, model_validator
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.plan.findings import Finding
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Grams, Identifier, Name, Value, refuse_twice
 
 Layer = Literal["base", "mid", "insulation", "shell"]
@@ -34,15 +35,13 @@ Label = Literal["comfort", "limit", "maker's number"]
 
 def _a_share(cover: float) -> float:
     if not 0 <= cover <= 1:
-        raise ValueError(f"a cover of {cover:.0%}: a garment covers none to all of a region")
+        raise refused("cover share", share=cover)
     return cover
 
 
 def _a_thickness(millimetres: float) -> float:
     if not 0 < millimetres <= LOFTIEST:
-        raise ValueError(
-            f"{millimetres:g} mm: no garment's loft is that; lay it flat, once, and measure in mm"
-        )
+        raise refused("no such loft", thickness_mm=millimetres)
     return millimetres
 
 
@@ -87,13 +86,13 @@ class Garment(Value):
     def _consistent(self) -> Self:
         unknown = set(self.cover) - set(REGIONS)
         if unknown:
-            raise ValueError(f"unknown region {', '.join(sorted(unknown))}")
+            raise refused("unknown region", regions=sorted(unknown))
         if not any(self.cover.values()):
-            raise ValueError("a garment covers at least part of one region")
+            raise refused("covers nothing")
         if (self.thickness_mm is None) == (self.clo is None):
-            raise ValueError("give either a thickness or a tabulated clo")
+            raise refused("thickness or clo")
         if self.material not in MATERIALS:
-            raise ValueError(f"material is one of {', '.join(MATERIALS)}")
+            raise refused("not one of", field="material", known=list(MATERIALS))
         return self
 
 
@@ -268,12 +267,10 @@ class Shelter(Value):
 
     @model_validator(mode="after")
     def _parts_fit(self) -> Self:
-        refuse_twice([part.id for part in self.parts], f"{self.name} has two parts with the id")
+        refuse_twice([part.id for part in self.parts], "parts", self.name)
         parts = sum(part.mass_g for part in self.parts)
         if parts > self.mass_g + 0.5:
-            raise ValueError(
-                f"the parts of {self.name} weigh {parts:,.0f} g, the whole {self.mass_g:,.0f} g"
-            )
+            raise refused("parts too heavy", of=self.name, parts_g=parts, whole_g=self.mass_g)
         return self
 
 

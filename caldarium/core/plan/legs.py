@@ -9,6 +9,7 @@ import numpy as np
 
 from caldarium.core.physics.effort import FASTEST, STEEPEST, TERRAIN, snow_terrain_factor
 from caldarium.core.physics.quantities import Array, Values, array
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import STILL
 
 if TYPE_CHECKING:
@@ -168,32 +169,34 @@ def _walk(leg: Leg, start: float, altitude: float) -> Walk:
     )
 
 
-def day_fault(day: Day, start_altitude: float) -> str:
-    """Why a day's legs cannot be walked as planned; empty where they can.
+def refuse_day(day: Day, start_altitude: float, number: int) -> None:
+    """Refuse a day whose legs cannot be walked as planned.
+
+    Args:
+        day: with its legs.
+        start_altitude: where it begins [m].
+        number: of the day, from 1, for the message.
 
     Source: range of core.effort.walking_power.
     """
     clock = 0.0
-    for number, stage in enumerate(stages(day, start_altitude), 1):
-        name = f"leg {number} ({stage.leg.kind})"
+    for place, stage in enumerate(stages(day, start_altitude), 1):
+        where = {"day": number, "leg": place, "kind": stage.leg.kind}
         if stage.start < clock - 1e-6:
-            return f"{name} starts before the leg before it ends"
+            raise refused("leg overlaps", **where)
         if stage.leg.kind in STILL and abs(stage.leg.to_altitude_m - stage.from_altitude) > 0.5:
-            return f"{name} stays where it is: its altitude is {stage.from_altitude:,.0f} m"
+            raise refused("leg stays", **where, altitude_m=stage.from_altitude)
         clock = stage.end
         walk = stage.walk
         if walk is None:
             continue
         if not walk.end > walk.start:
-            return f"{name} takes no time: give it a distance or a duration"
+            raise refused("leg takes no time", **where)
         if walk.speed > FASTEST or walk.slope > STEEPEST:
-            return (
-                f"{name} goes at {walk.speed:.1f} m/s and {walk.slope:.0f} %; the walking formula "
-                f"ends at {FASTEST:g} m/s and {STEEPEST:g} %: give it more time or distance"
-            )
+            limits = {"fastest_ms": FASTEST, "steepest": STEEPEST}
+            raise refused("leg too fast", **where, speed_ms=walk.speed, slope=walk.slope, **limits)
     if clock > LATEST_END:
-        return "the day's legs must end before 23:00"
-    return ""
+        raise refused("day too long", day=number)
 
 
 def up_and_down(

@@ -10,6 +10,7 @@ from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.effort import TERRAIN
 from caldarium.core.physics.wind import EXPOSURES
 from caldarium.core.plan.kit import Anchor
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Altitude, Identifier, Value, refuse_twice
 from caldarium.core.plan.weather_sources import Conditions
 
@@ -53,16 +54,16 @@ class Leg(Value):
     @model_validator(mode="after")
     def _known(self) -> Self:
         if self.terrain not in (*TERRAIN, "snow"):
-            raise ValueError(f"terrain is one of {', '.join((*TERRAIN, 'snow'))}")
+            raise refused("not one of", field="terrain", known=[*TERRAIN, "snow"])
         if self.exposure not in EXPOSURES:
-            raise ValueError(f"exposure is one of {', '.join(EXPOSURES)}")
+            raise refused("not one of", field="exposure", known=list(EXPOSURES))
         if self.kind in STILL:
             if self.hours is None or self.hours <= 0:
-                raise ValueError(f"a {self.kind} needs a duration")
+                raise refused("needs duration", kind=self.kind)
             if self.distance_km:
-                raise ValueError(f"a {self.kind} has no distance")
+                raise refused("has no distance", kind=self.kind)
         elif not self.distance_km:
-            raise ValueError(f"a leg of kind {self.kind} needs a distance")
+            raise refused("needs distance", kind=self.kind)
         return self
 
 
@@ -84,9 +85,9 @@ class Camp(Value):
     @model_validator(mode="after")
     def _known(self) -> Self:
         if self.exposure not in EXPOSURES:
-            raise ValueError(f"exposure is one of {', '.join(EXPOSURES)}")
+            raise refused("not one of", field="exposure", known=list(EXPOSURES))
         if self.ground not in GROUNDS:
-            raise ValueError(f"ground is one of {', '.join(GROUNDS)}")
+            raise refused("not one of", field="ground", known=list(GROUNDS))
         return self
 
 
@@ -103,7 +104,7 @@ class Day(Value):
 
     @model_validator(mode="after")
     def _unique_legs(self) -> Self:
-        refuse_twice([leg.id for leg in self.legs], "two legs of a day have the id")
+        refuse_twice([leg.id for leg in self.legs], "legs of one day")
         return self
 
     @property

@@ -8,6 +8,7 @@ from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
 from caldarium.core.physics.quantities import Array, Values, array
+from caldarium.core.plan.refusal import refused
 
 EARTH = 6371.0088
 """Mean radius of the Earth [km]. Source: IUGG."""
@@ -183,11 +184,11 @@ def parts(track: Track, cuts: list[float]) -> list[Part]:
     Source: smoothed, climb_totals.
     """
     if not track.has_heights:
-        raise ValueError("the way has no heights: type them leg by leg instead")
+        raise refused("no heights")
     whole = float(track.distance[-1])
     edges = [0.0, *cuts, whole]
     if any(after - before < 0.05 for before, after in pairwise(edges)):
-        raise ValueError(f"cuts must rise, lie inside 0 to {whole:.1f} km and leave 50 m each")
+        raise refused("bad cuts", whole_km=whole)
     even, flat = smoothed(track.distance, track.height)
     found: list[Part] = []
     for begin, end in pairwise(edges):

@@ -3,6 +3,7 @@
 from typing import Any
 
 from caldarium.core.plan.legs import up_and_down
+from caldarium.core.plan.refusal import refused
 
 _MOMENTS = {"moving-up": "up.moving", "halt": "top.halt", "moving-down": "down.moving",
             "hold": "up.hold"}  # fmt: skip
@@ -78,7 +79,7 @@ def route_legs(route: dict[str, Any], start: float, end: float) -> list[dict[str
     top = float(route["high_point_m"])
     if not hours:
         if abs(end - start) > 0.5:
-            raise ValueError("a rest day ends where it began")
+            raise refused("rest day moves")
         return []
     up, down = up_and_down(distance, hours, start, top, end)
     common = {

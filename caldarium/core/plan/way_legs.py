@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from caldarium.core.plan.changes import with_days
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Leg
 from caldarium.core.plan.track import Part, Track, even_cuts, overnight_cuts, parts
 
@@ -61,7 +62,7 @@ def parse_cuts(text: str) -> list[Cut]:
             continue
         match = re.fullmatch(r"(\d+(?:\.\d+)?)(?:\s*km)?\s*(n?)", word.lower())
         if match is None:
-            raise ValueError(f"“{word}” is no cut: type kilometres, and an n for a night, as 12.5n")
+            raise refused("no cut", typed=word)
         found.append(Cut(float(match[1]), match[2] == "n"))
     return sorted(found, key=lambda cut: cut.at)
 
@@ -90,10 +91,7 @@ def with_way(course: Course, track: Track, cuts: list[Cut], first_day: int = 0) 
         if place < len(cuts) and cuts[place].night:
             days.append([])
     if first_day + len(days) > len(course.days):
-        raise ValueError(
-            f"the way has {len(days)} days from day {first_day + 1} on, the course only "
-            f"{len(course.days)}: make nights into plain cuts, or begin earlier"
-        )
+        raise refused("way too long", days=len(days), first=first_day + 1, course=len(course.days))
     changed = list(course.days)
     for offset, way in enumerate(days):
         index = first_day + offset

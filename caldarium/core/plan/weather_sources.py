@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Altitude, Celsius, Identifier, Name, Value
 
 MOST_HOURS = 24 * 40
@@ -35,7 +36,7 @@ class Spread(Value):
     @model_validator(mode="after")
     def _ordered(self) -> Self:
         if self.expedition.low_k > self.cautious.low_k:
-            raise ValueError("expedition must not plan a warmer low than cautious")
+            raise refused("spread order")
         return self
 
 
@@ -60,7 +61,7 @@ class Conditions(Value):
     @model_validator(mode="after")
     def _high_above_low(self) -> Self:
         if self.high_c < self.low_c:
-            raise ValueError("the high must not be below the low")
+            raise refused("high below low")
         return self
 
 
@@ -107,14 +108,14 @@ class Hourly(HourlyFigures):
     def _even(self) -> Self:
         hours = len(self.air_c)
         if self.first.tzinfo or (self.issued and self.issued.tzinfo):
-            raise ValueError("times are the place's clock times, without an offset")
+            raise refused("clock with offset")
         if self.first.minute or self.first.second or self.first.microsecond:
-            raise ValueError("hours begin on the full hour")
+            raise refused("full hours")
         for name in ("wind_ms", "gust_ms", "precipitation_mm", "humidity_pct", "cloud_pct"):
             here = len(getattr(self, name))
             if here != hours and (here or name == "wind_ms"):
-                raise ValueError(f"{name} has {here} hours, air_c has {hours}")
+                raise refused("uneven hours", name=name, has=here, hours=hours)
         for number, member in enumerate(self.members, 1):
             if {len(member.air_c), len(member.wind_ms), len(member.precipitation_mm)} != {hours}:
-                raise ValueError(f"member {number} has not {hours} hours of everything")
+                raise refused("uneven member", number=number, hours=hours)
         return self

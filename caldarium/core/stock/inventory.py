@@ -23,6 +23,7 @@ from caldarium.core.plan.kit import (
     Pad,
     Shelter,
 )
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Grams, Name, Value
 from caldarium.core.stock.kinds import KINDS, WARM
 
@@ -71,7 +72,7 @@ class Stored(Value):
     @model_validator(mode="after")
     def _known(self) -> Self:
         if self.kind not in KINDS:
-            raise ValueError(f"kind is one of {', '.join(KINDS)}")
+            raise refused("not one of", field="kind", known=list(KINDS))
         return self
 
     @property

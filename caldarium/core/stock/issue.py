@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Mapping
 
-from caldarium.core.plan.changes import add_piece, find_person, fresh_id, with_person
+from caldarium.core.plan.changes import add_piece, fresh_id, with_person
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Bag, Cover, Garment, Hammock, Item, Liner, Pad, Shelter
 from caldarium.core.stock.inventory import Kit, Stored, as_kit
@@ -25,7 +25,7 @@ def give(course: Course, person: str, piece: Stored, catalogue: Mapping[str, Kit
 
     Source: none, bookkeeping.
     """
-    member, kit = find_person(course, person), as_kit(piece, catalogue, kit_id(piece))
+    member, kit = course.person(person), as_kit(piece, catalogue, kit_id(piece))
     if isinstance(kit, Shelter):
         return course.altered(
             shelters=(*(each for each in course.shelters if each.id != kit.id), kit),

@@ -8,6 +8,7 @@ import numpy as np
 from caldarium.core.physics.air import air_at_altitude
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.weather_sources import Conditions, Shift, Spread
 
 WINDOW_DAYS = 10
@@ -94,7 +95,7 @@ def planning_values(record: ClimateRecord, start: date, days: int) -> PlanningVa
     np.maximum.at(high, position, air)
     complete = (counts == 24) & np.isfinite(low) & np.isfinite(high)
     if complete.sum() < 10:
-        raise ValueError("fewer than ten complete days near the dates of the course")
+        raise refused("too few days")
     rain = np.asarray(
         np.bincount(position, weights=record.precipitation[inside], minlength=len(counts)), float
     )
@@ -118,7 +119,7 @@ def planning_values(record: ClimateRecord, start: date, days: int) -> PlanningVa
 
 def _quantity(values: Array, levels: tuple[float, float]) -> Quantity:
     if not len(values):
-        raise ValueError("no wind near the dates of the course")
+        raise refused("no wind")
     median, cautious, expedition = np.percentile(values, (50, *levels)).tolist()
     return Quantity(median, cautious, expedition, len(values))
 

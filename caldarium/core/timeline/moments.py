@@ -10,6 +10,7 @@ from caldarium.core.physics.sun import SunTimes
 from caldarium.core.physics.wind import EXPOSURES, frostbite_time, wind_at_height, wind_chill
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT, Stage, Walk, stages
+from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.day_plan import TIMES_LOOKED_AT, Sample, course_samples
 from caldarium.core.timeline.weather import Met, Weather
 
@@ -98,6 +99,17 @@ class Timeline:
     moments: tuple[Moment, ...]
     suns: tuple[SunTimes, ...]
     stages: tuple[tuple[Stage, ...], ...]
+
+    def moment(self, identifier: str) -> Moment:
+        """A moment by id.
+
+        Raises:
+            NotThereError: where there is none.
+        """
+        for moment in self.moments:
+            if moment.id == identifier:
+                return moment
+        raise NotThereError("moment", identifier)
 
 
 def build_timeline(course: Course) -> Timeline:

@@ -5,7 +5,6 @@ from typing import Literal
 
 from caldarium.core.assess import Assessment, PersonResult, assess
 from caldarium.core.night.nights import SLACK_MARGIN, Night
-from caldarium.core.plan.changes import find_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import Garment, Item, Purpose
@@ -139,7 +138,7 @@ def when_idle_matters(course: Course, result: Assessment) -> list[Matters]:
         found |= dict.fromkeys(left - idle, deviations)
     listed: list[Matters] = []
     for person, piece in waiting:
-        garments = find_person(course, person).garments
+        garments = course.person(person).garments
         garment = next(each for each in garments if each.id == piece)
         from_sd = found.get((person, piece))
         listed.append(Matters(person, piece, garment.name, garment.mass_g, from_sd))

@@ -7,7 +7,7 @@ import numpy as np
 
 from caldarium.core.night.bedding import GIRTH, shoulders_cm
 from caldarium.core.night.nights import Night, lowest_temperatures
-from caldarium.core.plan.changes import add_piece, find_person
+from caldarium.core.plan.changes import add_piece
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Pad
 from caldarium.core.stock.inventory import Kit, Stored, as_kit
@@ -71,7 +71,7 @@ def loan_beds(
     loans: list[Loan] = []
     now = course
     for name, night in sorted(worst.items(), key=lambda each: each[1].margin):
-        person = find_person(now, name)
+        person = now.person(name)
         offers: list[tuple[Stored, Kit, Person]] = []
         seen: list[Kit] = []
         for piece in stored:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, assess_people
 from caldarium.core.day.states import MomentState
-from caldarium.core.plan.changes import find_person, free_outfits, wear
+from caldarium.core.plan.changes import free_outfits, wear
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cures import Breaking, breaking_point
@@ -40,7 +40,7 @@ def try_on(
 
     Source: the same assessment as for the course itself, with the outfit as the user's word.
     """
-    member = find_person(course, person)
+    member = course.person(person)
     here = next((m for m in result.timeline.moments if m.id == moment and m.kind != "night"), None)
     if here is None:
         raise KeyError(moment)
@@ -84,7 +84,7 @@ def overrule_cost(
 
     Source: the same assessment without that word.
     """
-    member = find_person(course, person)
+    member = course.person(person)
     told = [each for each in member.overrules if each.moment == moment]
     if not told:
         return None

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import load_catalogue
@@ -13,7 +13,6 @@ from caldarium.core.assess import Assessment
 from caldarium.core.day.day_heat import day_story
 from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.wind import EXPOSURES
-from caldarium.core.plan.changes import find_person
 from caldarium.core.plan.course import Course
 from caldarium.core.what_if.cures import (
     additions,
@@ -31,10 +30,13 @@ from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.store.courses import Held
-from caldarium.web.day.bench_edit import apply_edit, copy_choices, day_entries, words_of
+from caldarium.web.cursor import Cursor, check_asked, jumps, place_cursor
+from caldarium.web.day.bench_edit import apply_edit, copy_choices, day_entries
 from caldarium.web.day.dial import read_dial
-from caldarium.web.fields import Entry
-from caldarium.web.page import assessed, courses_of, display_of, page, strips_for
+from caldarium.web.editing import Texts, editing
+from caldarium.web.forms import Entry
+from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
+from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence, moment_name
 from caldarium.words.day import (
     breaking_sentence,
@@ -47,6 +49,7 @@ from caldarium.words.day import (
     story_here_sentence,
     wet_sentence,
 )
+from caldarium.words.faults import fault_text
 from caldarium.words.load import load_sentence
 from caldarium.words.night import bed_sentence, shelter_sentence
 from caldarium.words.steps_day import (
@@ -61,64 +64,6 @@ from caldarium.words.units import Display
 from caldarium.words.weather import caution_sentence
 
 router = APIRouter()
-GAP_ORDER = {"gap": 0, "hot": 1}
-
-
-@dataclass(frozen=True)
-class Cursor:
-    """What is looked at: a person and a moment."""
-
-    person: str
-    moment: str
-
-
-def place_cursor(course: Course, result: Assessment, person: str, moment: str) -> Cursor:
-    """The asked-for cursor where it exists, else the worst gap of the course."""
-    people = {each.person for each in result.people}
-    moments = {each.id for each in result.timeline.moments}
-    if person in people and moment in moments:
-        return Cursor(person, moment)
-    shown = [
-        (each.gap, found.person, each.moment)
-        for found in result.people
-        for each in found.moments
-        if each.state == "gap"
-        and each.kind == "halt"
-        and (person not in people or found.person == person)
-    ]
-    if shown and moment not in moments:
-        _, worst_person, worst_moment = max(shown)
-        return Cursor(worst_person, worst_moment)
-    first = result.timeline.moments[0].id
-    return Cursor(
-        person if person in people else course.people[0].id, moment if moment in moments else first
-    )
-
-
-def jumps(course: Course, result: Assessment, cursor: Cursor) -> dict[str, Cursor]:
-    """Where each step key leads: moments, people, and problems either way."""
-    moments = [each.id for each in result.timeline.moments]
-    people = [each.id for each in course.people]
-    column, row = moments.index(cursor.moment), people.index(cursor.person)
-    found = {
-        "next_moment": Cursor(cursor.person, moments[(column + 1) % len(moments)]),
-        "previous_moment": Cursor(cursor.person, moments[(column - 1) % len(moments)]),
-        "next_person": Cursor(people[(row + 1) % len(people)], cursor.moment),
-        "previous_person": Cursor(people[(row - 1) % len(people)], cursor.moment),
-    }
-    troubles = sorted(
-        (people.index(each.person), moments.index(state.moment))
-        for each in result.people
-        for state in (*each.moments, *each.nights)
-        if state.state in GAP_ORDER
-    )
-    if troubles:
-        here = (row, column)
-        later = [each for each in troubles if each > here] or troubles
-        earlier = [each for each in troubles if each < here] or troubles
-        for name, (p, m) in (("next_gap", later[0]), ("previous_gap", earlier[-1])):
-            found[name] = Cursor(people[p], moments[m])
-    return found
 
 
 @dataclass(frozen=True)
@@ -136,8 +81,10 @@ def bench_page(
     moment: str,
     rejected: Rejected | None = None,
     dialled: Mapping[str, str] | None = None,
+    *,
+    asked: bool = False,
 ) -> HTMLResponse:
-    """The whole bench; htmx morphs it in place."""
+    """The whole bench; htmx morphs it in place. What was asked for by its address must be there."""
     display = display_of(request)
     rejected = rejected or Rejected()
     dial, dial_entries = read_dial(dialled or {}, display)
@@ -145,8 +92,12 @@ def bench_page(
         course = turned(held.course, dial)
     except ValueError as fault:
         course, dial = held.course, Dial()
-        rejected = Rejected(rejected.entries, f"The dial cannot go there: {words_of(fault)}.")
+        rejected = Rejected(
+            rejected.entries, f"The dial cannot go there: {fault_text(fault, display)}."
+        )
     result = assessed(request, held.id, course, kept=not dial.turned)
+    if asked and not dial.turned:
+        check_asked(result, person, moment)
     cursor = place_cursor(course, result, person, moment)
     context = _context(held, course, result, cursor, display, strips_for(request))
     context |= {"dial_entries": dial_entries, "dial_words": dial_sentence(dial, display)}
@@ -155,7 +106,7 @@ def bench_page(
         rejected.entries.get(entry.field.name, entry)
         for entry in day_entries(held.course, day, display)
     ]
-    template = "day/bench_body.html" if request.headers.get("hx-request") else "day/bench.html"
+    template = "day/bench_body.html" if wants_part(request) else "day/bench.html"
     response = page(
         request, template, **context, entries=entries, day=day, message=rejected.message
     )
@@ -171,7 +122,7 @@ def _context(
     display: Display,
     strips: tuple[bool, bool],
 ) -> dict:
-    person = find_person(course, cursor.person)
+    person = course.person(cursor.person)
     found = next(each for each in result.people if each.person == cursor.person)
     moment = next(each for each in result.timeline.moments if each.id == cursor.moment)
     state = next((each for each in found.moments if each.moment == cursor.moment), None)
@@ -271,60 +222,17 @@ def show(
 ) -> HTMLResponse:
     """The bench of a course."""
     held = courses_of(request).get(number)
-    return bench_page(request, held, person, moment, dialled=request.query_params)
+    return bench_page(request, held, person, moment, dialled=request.query_params, asked=True)
 
 
 @router.post("/courses/{number}/edit")
-async def edit(request: Request, number: int) -> Response:
+def change(request: Request, number: int, form: Texts) -> Response:
     """Change what differs in the bench's form; what is wrong is shown where it was typed."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    courses = courses_of(request)
-    course = courses.get(number).course
-    result = assessed(request, number, course)
-    entries, message = apply_edit(courses, number, course, form, display_of(request), result)
-    return _answer(request, number, form, Rejected(entries, message))
-
-
-@router.post("/courses/{number}/undo")
-async def undo(request: Request, number: int) -> Response:
-    """One step back."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    done = courses_of(request).undo(number)
-    return _answer(request, number, form, Rejected(message="" if done else "Nothing to undo."))
-
-
-@router.post("/courses/{number}/redo")
-async def redo(request: Request, number: int) -> Response:
-    """One step forward again."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    done = courses_of(request).redo(number)
-    return _answer(request, number, form, Rejected(message="" if done else "Nothing to redo."))
-
-
-def _answer(request: Request, number: int, form: dict[str, str], rejected: Rejected) -> Response:
+    edit = editing(request, number, form)
+    result = assessed(request, number, edit.course)
+    entries, message = apply_edit(edit, form, display_of(request), result)
     person, moment = form.get("person", ""), form.get("moment", "")
-    plain = not request.headers.get("hx-request")
-    if plain and not rejected.entries and not rejected.message:
-        address = f"/courses/{number}?person={person}&moment={moment}"
-        return RedirectResponse(address, status_code=303)
-    return bench_page(request, courses_of(request).get(number), person, moment, rejected, form)
-
-
-@router.post("/units")
-def units(request: Request, units: Annotated[str, Form()] = "metric") -> Response:
-    """Choose the units shown in this browser."""
-    return _remember(request, "units", "customary" if units == "customary" else "metric")
-
-
-@router.post("/light")
-def light(request: Request, light: Annotated[str, Form()] = "day") -> Response:
-    """Choose the page's light in this browser: day, or low glare for a headlamp."""
-    return _remember(request, "light", "low" if light == "low" else "day")
-
-
-def _remember(request: Request, name: str, value: str) -> Response:
-    referer = request.headers.get("referer", "/")
-    path = "/" + referer.split("://")[-1].partition("/")[2]
-    response = RedirectResponse(path, status_code=303)
-    response.set_cookie(name, value, max_age=31536000, samesite="strict", httponly=True)
-    return response
+    if not wants_part(request) and not entries and not message:
+        return RedirectResponse(course_url(number, person=person, moment=moment), status_code=303)
+    held = courses_of(request).get(number)
+    return bench_page(request, held, person, moment, Rejected(entries, message), form)

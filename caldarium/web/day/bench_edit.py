@@ -10,7 +10,6 @@ from caldarium.core.assess import Assessment
 from caldarium.core.plan.changes import (
     add_piece,
     copy_outfit,
-    find_person,
     free_outfits,
     overrule,
     pitch,
@@ -24,10 +23,9 @@ from caldarium.core.plan.changes import (
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Pad
 from caldarium.core.timeline.moments import Moment
-from caldarium.formats.course_json import describe
-from caldarium.formats.fault import plain_words
-from caldarium.store.courses import Courses
-from caldarium.web.fields import Entry, Field, changed, read, shown_text
+from caldarium.web.editing import Change, Editing
+from caldarium.web.forms import Entry, Field, read_form, shown_text, whole
+from caldarium.words.faults import fault_text
 from caldarium.words.units import Display
 
 CONDITIONS = {
@@ -41,7 +39,6 @@ ALTITUDES = {
     "end_altitude_m": Field("end_altitude_m", "Camp", "altitude"),
     "high_point_m": Field("high_point_m", "High point", "altitude"),
 }
-Change = Callable[[Course], Course]
 
 
 def day_entries(course: Course, day: int, display: Display) -> list[Entry]:
@@ -71,9 +68,7 @@ def _key(day: int, name: str) -> str:
 
 
 def apply_edit(
-    courses: Courses,
-    number: int,
-    course: Course,
+    edit: Editing,
     form: dict[str, str],
     display: Display,
     result: Assessment,
@@ -81,8 +76,7 @@ def apply_edit(
     """Take every change in the form that is valid.
 
     Args:
-        courses, number: what is changed.
-        course: as it stands.
+        edit: what is changed.
         form: what was sent.
         display: units of what was typed.
         result: the course's assessment, for outfits that are copied.
@@ -90,59 +84,56 @@ def apply_edit(
     Returns:
         Entries that were not taken, by field name, and a message for the page.
     """
-    try:
-        person = find_person(course, form.get("person", ""))
-        day = int(form.get("day", "0"))
-        entries = day_entries(course, day, display)
-    except (KeyError, ValueError, IndexError):
-        return {}, "That person or day is no longer in the course."
-    rejected = _edit_day(courses, number, day, form, entries, display)
+    course = edit.course
+    day = whole(form.get("day", "0"), most=len(course.days) - 1)
+    if day is None:
+        return {}, "That day is not in the course."
+    person = course.person(form.get("person", ""))
+    entries = day_entries(course, day, display)
+    rejected = _edit_day(edit, day, form, entries, display)
     message = ""
-    changes = _kit_changes(course, person.id, form) + _course_changes(course, form)
+    changes = _kit_changes(course, person.id, form) + _course_changes(course, day, form)
     changes += _outfit_changes(course, person, form, result)
     for name, change in changes:
         try:
-            courses.change(number, name, change)
+            edit.keep(name, change)
         except ValidationError as fault:
-            message = describe(fault)
+            message = f"Not kept: {fault_text(fault, display)}."
         except KeyError as fault:
-            message = f"{fault.args[0]} is no longer there."
+            message = f"Not kept: {fault.args[0]} is no longer there."
     return rejected, message
 
 
 def _edit_day(
-    courses: Courses,
-    number: int,
+    edit: Editing,
     day: int,
     form: dict[str, str],
     entries: list[Entry],
     display: Display,
 ) -> dict[str, Entry]:
-    rejected: dict[str, Entry] = {}
-    values: dict[str, tuple[float, str]] = {}
-    for field, text in changed(form, entries):
-        try:
-            values[field.name] = read(text, field.kind, display)
-        except ValueError as fault:
-            rejected[field.name] = Entry(field, text, str(fault))
+    fields = {entry.field.name: entry.field for entry in entries}
+    shown = {entry.field.name: entry.text for entry in entries}
+    reading = read_form(fields.values(), shown, form, display)
+    rejected = {
+        name: Entry(fields[name], form[name], message) for name, message in reading.errors.items()
+    }
+    values = {
+        name: (value, reading.texts[name])
+        for name, value in reading.values.items()
+        if value is not None
+    }
     while values:
         try:
-            courses.change(number, _name(values), partial(_set_day, day=day, values=values))
+            edit.keep(_name(values), partial(_set_day, day=day, values=values))
             break
         except ValidationError as fault:
             bad = {str(part) for error in fault.errors() for part in error["loc"]} & values.keys()
-            first = fault.errors()[0]
-            message = plain_words(first)
+            message = fault_text(fault, display)
             for name in bad or set(values):
                 field = (CONDITIONS | ALTITUDES)[name]
                 rejected[name] = Entry(field, form[name], message)
                 del values[name]
     return rejected
-
-
-def words_of(fault: ValueError) -> str:
-    """A fault in a sentence, without the validator's preface."""
-    return plain_words(fault.errors()[0]) if isinstance(fault, ValidationError) else str(fault)
 
 
 def _name(values: dict[str, tuple[float, str]]) -> str:
@@ -162,12 +153,11 @@ def _set_day(course: Course, day: int, values: dict[str, tuple[float, str]]) -> 
     return with_day(course.altered(as_typed=typed), day, altered)
 
 
-def _course_changes(course: Course, form: dict[str, str]) -> list[tuple[str, Change]]:
+def _course_changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, Change]]:
     found: list[tuple[str, Change]] = []
     caution = form.get("caution", course.caution)
     if caution != course.caution:
         found.append((f"caution {caution}", lambda now: now.altered(caution=caution)))
-    day = int(form.get("day", "0"))
     camp = course.days[day].camp
     for name in ("ground", "exposure"):
         wanted = form.get(f"camp_{name}")
@@ -210,9 +200,7 @@ def _outfit_changes(
     if wanted in FREED:
         moments = [here.id] if wanted == "free" else [each.id for each in awake]
         name = f"{who}: the rules dress {'here' if wanted == 'free' else 'everywhere'}"
-        return [
-            (name, lambda now: with_person(now, free_outfits(find_person(now, person.id), moments)))
-        ]
+        return [(name, lambda now: with_person(now, free_outfits(now.person(person.id), moments)))]
     chosen = {
         "kind": [each.id for each in awake if each.kind == here.kind],
         "day": [each.id for each in awake if each.day == here.day and each.start >= here.start],
@@ -228,12 +216,12 @@ def _outfit_changes(
 
 def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tuple[str, Change]]:
     catalogue = load_catalogue()
-    member = find_person(course, person)
+    member = course.person(person)
     who = member.name.split()[0]
     found: list[tuple[str, Change]] = []
 
     def alter(name: str, change: Callable) -> None:
-        found.append((name, lambda now: with_person(now, change(find_person(now, person)))))
+        found.append((name, lambda now: with_person(now, change(now.person(person)))))
 
     toggled = form.get("toggle")
     if toggled:

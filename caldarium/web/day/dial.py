@@ -2,11 +2,9 @@
 
 from collections.abc import Mapping
 
-from pydantic import ValidationError
-
 from caldarium.core.what_if.dial import Dial
-from caldarium.web.day.bench_edit import words_of
-from caldarium.web.fields import Entry, Field, read
+from caldarium.web.forms import Entry, Field, read
+from caldarium.words.faults import fault_text
 from caldarium.words.units import Display
 
 DIAL = {
@@ -35,9 +33,7 @@ def read_dial(form: Mapping[str, str], display: Display) -> tuple[Dial, list[Ent
             try:
                 value, text = read(text, field.kind, display)
                 dial = dial.altered(**{name: value})
-            except ValidationError as fault:
-                error = words_of(fault)
             except ValueError as fault:
-                error = str(fault)
+                error = fault_text(fault, display)
         entries.append(Entry(field, text, error))
     return dial, entries

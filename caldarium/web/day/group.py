@@ -2,14 +2,17 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.plan.changes import add_piece, find_person
+from caldarium.core.plan.changes import add_piece
 from caldarium.core.plan.course import Course
 from caldarium.core.what_if.cures import gap_moments, people_by_gaps, shared_cures
+from caldarium.web.cursor import check_asked
+from caldarium.web.editing import Texts, editing
 from caldarium.web.page import assessed, courses_of, page
+from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence, moment_name
 from caldarium.words.day import gap_moment_sentence
 
@@ -23,6 +26,7 @@ def show(request: Request, number: int, moment: Annotated[str, Query()] = "") ->
     held = courses_of(request).get(number)
     course = held.course
     result = assessed(request, number, course)
+    check_asked(result, "", moment)
     gaps = gap_moments(result)
     moments = {each.id: each for each in result.timeline.moments}
     looked_at = next((each for each in gaps if each.moment == moment), gaps[0] if gaps else None)
@@ -49,31 +53,19 @@ def show(request: Request, number: int, moment: Annotated[str, Query()] = "") ->
 
 
 @router.post("/courses/{number}/group")
-def give(
-    request: Request,
-    number: int,
-    piece: Annotated[str, Form()] = "",
-    people: Annotated[str, Form()] = "",
-    moment: Annotated[str, Form()] = "",
-) -> Response:
+def give(request: Request, number: int, form: Texts) -> Response:
     """Give one piece of the catalogue to several people, in one step."""
-    garment = load_catalogue().garments.get(piece)
-    wanted = set(people.split())
+    edit = editing(request, number, form)
+    garment = load_catalogue().garments.get(form.get("piece", ""))
+    wanted = {edit.course.person(each).id for each in form.get("people", "").split()}
     if garment is not None and wanted:
 
         def alter(course: Course) -> Course:
             given = (
-                add_piece(find_person(course, each.id), garment) if each.id in wanted else each
-                for each in course.people
+                add_piece(each, garment) if each.id in wanted else each for each in course.people
             )
             return course.altered(people=tuple(given))
 
-        courses_of(request).change(number, f"{garment.name} for {len(wanted)}", alter)
-    return RedirectResponse(f"/courses/{number}/group?moment={moment}", status_code=303)
-
-
-@router.post("/courses/{number}/group/undo")
-def undo(request: Request, number: int, moment: Annotated[str, Form()] = "") -> Response:
-    """One step back."""
-    courses_of(request).undo(number)
-    return RedirectResponse(f"/courses/{number}/group?moment={moment}", status_code=303)
+        edit.keep(f"{garment.name} for {len(wanted)}", alter)
+    address = course_url(number, "group", moment=form.get("moment", ""))
+    return RedirectResponse(address, status_code=303)

@@ -1,17 +1,17 @@
 """Two outfits, or two people, side by side; nothing is kept until it is asked for."""
 
-from typing import Annotated
-
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.assess import Assessment
-from caldarium.core.plan.changes import find_person, wear, with_person
+from caldarium.core.plan.changes import wear, with_person
 from caldarium.core.plan.course import Course
 from caldarium.core.what_if.try_on import TriedOn, try_on
 from caldarium.drawings.outfit import outfit_cut
-from caldarium.web.day.bench import place_cursor
+from caldarium.web.cursor import check_asked, place_cursor
+from caldarium.web.editing import Texts, editing
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.urls import course_url
 from caldarium.words.course import moment_name
 from caldarium.words.day import breaking_sentence, digits_sentence, outfit_sentence, wet_sentence
 from caldarium.words.outfit_table import comparison, reach_of
@@ -28,6 +28,9 @@ def show(request: Request, number: int) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
+    for side in SIDES:
+        query = request.query_params
+        check_asked(result, query.get(f"{side}_person", ""), query.get(f"{side}_moment", ""))
     sides = {side: _side(request, course, result, side) for side in SIDES}
     return page(
         request,
@@ -74,22 +77,16 @@ def _words(side: TriedOn, display: Display) -> list[str]:
 
 
 @router.post("/courses/{number}/outfits")
-def keep(
-    request: Request,
-    number: int,
-    person: Annotated[str, Form()] = "",
-    moment: Annotated[str, Form()] = "",
-    worn: Annotated[str, Form()] = "",
-) -> Response:
+def keep(request: Request, number: int, form: Texts) -> Response:
     """Wear a tried outfit in the course."""
-    wanted = worn.split()
+    edit = editing(request, number, form)
+    person, moment, wanted = form.get("person", ""), form.get("moment", ""), form.get("worn", "")
+    result = assessed(request, number, edit.course)
+    result.timeline.moment(moment)
+    name = edit.course.person(person).name.split()[0]
 
     def alter(course: Course) -> Course:
-        return with_person(course, wear(find_person(course, person), [moment], wanted))
+        return with_person(course, wear(course.person(person), [moment], wanted.split()))
 
-    courses = courses_of(request)
-    course = courses.get(number).course
-    if any(each.id == person for each in course.people):
-        name = find_person(course, person).name.split()[0]
-        courses.change(number, f"{name}: a tried outfit", alter)
-    return RedirectResponse(f"/courses/{number}?person={person}&moment={moment}", status_code=303)
+    edit.keep(f"{name}: a tried outfit", alter)
+    return RedirectResponse(course_url(number, person=person, moment=moment), status_code=303)

@@ -6,9 +6,8 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse
 
 from caldarium.core.day.day_heat import day_story
-from caldarium.core.plan.changes import find_person
 from caldarium.drawings.story import story_curve
-from caldarium.web.day.bench import place_cursor
+from caldarium.web.cursor import check_asked, place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.words.course import moment_name
 from caldarium.words.day import story_sentence, told_by_story
@@ -28,11 +27,12 @@ def show(
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
+    check_asked(result, person, moment)
     cursor = place_cursor(course, result, person, moment)
     moments = {each.id: each for each in result.timeline.moments}
     day = moments[cursor.moment].day
     found = next(each for each in result.people if each.person == cursor.person)
-    member = find_person(course, cursor.person)
+    member = course.person(cursor.person)
     story = day_story(result.timeline, member, found.moments, day)
     return page(
         request,

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
@@ -12,15 +12,16 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment
 from caldarium.core.load.packing import compare_lists, counted_twice, packing_list
 from caldarium.core.load.travel import kilograms, travel
-from caldarium.core.plan.changes import find_person, fresh_id, with_person
+from caldarium.core.plan.changes import fresh_id, with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.stock.inventory import as_kit, queries
 from caldarium.core.what_if.swaps import Swap, Swapped, alternatives, swappable, swapped, swaps
-from caldarium.formats.fault import plain_words
 from caldarium.store.courses import Courses
-from caldarium.web.fields import Field, read, written
+from caldarium.web.editing import Editing, Texts, editing
+from caldarium.web.forms import Field, read_form, written
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
+from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence
 from caldarium.words.lists import (
     lists_sentence,
@@ -31,7 +32,10 @@ from caldarium.words.lists import (
 from caldarium.words.units import Display
 
 router = APIRouter()
-CAPS = (Field("hold_kg", "Hold bag", "body"), Field("cabin_kg", "Cabin bag", "body"))
+CAPS = (
+    Field("hold_kg", "Hold bag", "body", may_be_empty=True),
+    Field("cabin_kg", "Cabin bag", "body", may_be_empty=True),
+)
 MOST_FROM_STORE = 40
 """Pieces of the store that are tried in the place of one."""
 
@@ -60,8 +64,7 @@ def _lists_page(
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
-    known = {each.id for each in course.people}
-    member = find_person(course, person if person in known else course.people[0].id)
+    member = course.person(person or course.people[0].id)
     mine = swappable(member)
     going = next((each for each in mine if each.id == out), None)
     found = [] if going is None else _swaps(request, course, result, member, going)
@@ -71,9 +74,7 @@ def _lists_page(
         beside = next(iter(others), "")
     lines = packing_list(course, member)
     names = {each.id: each.name for each in course.people}
-    flights = [
-        travel(course, find_person(course, each.person), each.moments) for each in result.people
-    ]
+    flights = [travel(course, course.person(each.person), each.moments) for each in result.people]
     compared, compared_words = None, ""
     if beside:
         label, other_course, other = others[beside]
@@ -154,73 +155,43 @@ def _cap_texts(course: Course, display: Display) -> dict[str, str]:
 
 
 @router.post("/courses/{number}/lists")
-async def change(request: Request, number: int) -> Response:
+def change(request: Request, number: int, form: Texts) -> Response:
     """Take a swap, or keep the caps."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    courses = courses_of(request)
+    edit = editing(request, number, form)
     who, out, beside = (form.get(name, "") for name in ("person", "out", "beside"))
     if form.get("take"):
-        if _take(request, number, who, out, form["take"]):
-            out = ""
-        return _back(number, who, out, beside)
-    errors = _keep_caps(courses, number, form, display_of(request))
-    if errors:
+        _take(request, edit, who, out, form["take"])
+        return RedirectResponse(course_url(number, "lists", person=who, beside=beside), 303)
+    display = display_of(request)
+    before = _cap_texts(edit.course, display)
+    reading = read_form(CAPS, before, form, display)
+    if reading.values and not reading.errors:
+        try:
+            edit.keep("caps by air", lambda now: now.altered(**reading.values))
+        except ValidationError as fault:
+            reading.refuse(fault, display)
+    if reading.errors:
         typed = {field.name: form[field.name] for field in CAPS if field.name in form}
-        return _lists_page(request, number, who, out, beside, errors, typed)
-    return _back(number, who, out, beside)
+        return _lists_page(request, number, who, out, beside, reading.errors, typed)
+    return RedirectResponse(course_url(number, "lists", person=who, out=out, beside=beside), 303)
 
 
-def _take(request: Request, number: int, who: str, out: str, taken: str) -> bool:
-    """Swap one piece for another, where both are still there."""
-    courses = courses_of(request)
-    members = {each.id: each for each in courses.get(number).course.people}
-    if who not in members:
-        return False
-    going = next((each for each in swappable(members[who]) if each.id == out), None)
-    piece = _shelf(request, going).get(taken) if going is not None else None
-    if going is None or piece is None:
-        return False
-    words = f"{members[who].name.split()[0]}: {piece.name} for {going.name}"
-    courses.change(number, words, partial(_swapped, who=who, out=out, piece=piece))
-    return True
+def _take(request: Request, edit: Editing, who: str, out: str, taken: str) -> None:
+    """Swap one piece for another.
+
+    Raises:
+        KeyError: where either is not there.
+    """
+    member = edit.course.person(who)
+    going = next((each for each in swappable(member) if each.id == out), None)
+    if going is None:
+        raise KeyError(out)
+    piece = _shelf(request, going)[taken]
+    words = f"{member.name.split()[0]}: {piece.name} for {going.name}"
+    edit.keep(words, partial(_swapped, who=who, out=out, piece=piece))
 
 
 def _swapped(course: Course, who: str, out: str, piece: Swapped) -> Course:
-    member = find_person(course, who)
+    member = course.person(who)
     going = next((each for each in swappable(member) if each.id == out), None)
     return course if going is None else with_person(course, swapped(member, going, piece))
-
-
-def _keep_caps(
-    courses: Courses, number: int, form: Mapping[str, str], display: Display
-) -> dict[str, str]:
-    """Take the caps that were changed; messages by field for what is wrong."""
-    values: dict[str, float | None] = {}
-    errors: dict[str, str] = {}
-    before = _cap_texts(courses.get(number).course, display)
-    for field in CAPS:
-        text = form.get(field.name, before[field.name]).strip()
-        if text == before[field.name]:
-            continue
-        try:
-            values[field.name] = read(text, field.kind, display)[0] if text else None
-        except ValueError as fault:
-            errors[field.name] = str(fault)
-    if values and not errors:
-        try:
-            courses.change(number, "caps by air", lambda now: now.altered(**values))
-        except ValidationError as fault:
-            errors |= {str(error["loc"][0]): plain_words(error) for error in fault.errors()}
-    return errors
-
-
-@router.post("/courses/{number}/lists/undo")
-def undo(request: Request, number: int, person: Annotated[str, Form()] = "") -> Response:
-    """One step back."""
-    courses_of(request).undo(number)
-    return _back(number, person, "", "")
-
-
-def _back(number: int, person: str, out: str, beside: str) -> Response:
-    query = f"person={person}&out={out}&beside={beside}"
-    return RedirectResponse(f"/courses/{number}/lists?{query}", status_code=303)

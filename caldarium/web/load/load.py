@@ -2,18 +2,18 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.load.load_hours import dry_stretches
 from caldarium.core.load.provisions import day_needs
 from caldarium.core.load.share import FAIRNESS, split_of
-from caldarium.core.plan.changes import find_person
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.group_kit import units, wanted
 from caldarium.core.what_if.idle import ledger, when_idle_matters
 from caldarium.core.worst import heaviest_laden
 from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
+from caldarium.web.editing import Texts, editing
 from caldarium.web.load.load_edit import (
     BAG_HOW,
     KIT,
@@ -28,6 +28,7 @@ from caldarium.web.load.load_edit import (
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.plan.person_fields import LOAD, texts_of
+from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence
 from caldarium.words.load import (
     dry_sentence,
@@ -76,13 +77,12 @@ def _load_page(
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
-    known = {each.id for each in course.people}
-    who = person if person in known else heaviest_laden(result)
-    member = find_person(course, who)
+    who = person or heaviest_laden(result)
+    member = course.person(who)
     found = next(each for each in result.people if each.person == who)
     school = {"worn": worn != "out", "apart": apart != "out"}
     address = f"/courses/{number}/load?worn={worn}&apart={apart}"
-    loads = [(find_person(course, each.person), each.load) for each in result.people]
+    loads = [(course.person(each.person), each.load) for each in result.people]
     lines = ledger(member, found)
     moments = {each.id: each for each in result.timeline.moments}
     needs = day_needs(course, result.timeline, member, found.moments, found.nights)
@@ -164,26 +164,17 @@ def matters(request: Request, number: int) -> HTMLResponse:
 
 
 @router.post("/courses/{number}/load")
-async def change(request: Request, number: int) -> Response:
+def change(request: Request, number: int, form: Texts) -> Response:
     """Whatever of the load the form changes, one step each."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    courses = courses_of(request)
-    course = courses.get(number).course
-    result = assessed(request, number, course)
-    errors, message = apply_load_edit(courses, number, form, display_of(request), result)
+    edit = editing(request, number, form)
+    result = assessed(request, number, edit.course)
+    errors, message = apply_load_edit(edit, form, display_of(request), result)
     who, worn, apart = (form.get(name, "") for name in ("person", "worn", "apart"))
     if errors or message:
-        return _load_page(
-            request, number, who, worn, apart, "", errors, form if errors else None, message
-        )
-    given, taken = handed_over(course, courses.get(number).course)
-    query = f"person={taken or given or who}&worn={worn}&apart={apart}"
-    query += f"&beside={given}" if given and taken else ""
-    return RedirectResponse(f"/courses/{number}/load?{query}", status_code=303)
-
-
-@router.post("/courses/{number}/load/undo")
-def undo(request: Request, number: int, person: Annotated[str, Form()] = "") -> Response:
-    """One step back."""
-    courses_of(request).undo(number)
-    return RedirectResponse(f"/courses/{number}/load?person={person}", status_code=303)
+        typed = form if errors else None
+        return _load_page(request, number, who, worn, apart, "", errors, typed, message)
+    given, taken = handed_over(edit.course, edit.now)
+    query = {"person": taken or given or who, "worn": worn, "apart": apart}
+    if given and taken:
+        query["beside"] = given
+    return RedirectResponse(course_url(number, "load", **query), status_code=303)

@@ -2,19 +2,18 @@
 
 from collections.abc import Mapping
 from functools import partial
-from typing import Any, get_args
+from typing import get_args
 
 from pydantic import ValidationError
 
 from caldarium.core.assess import Assessment
 from caldarium.core.load.share import fairness_of, split_of, with_split
-from caldarium.core.plan.changes import find_person, fresh_id, remove_piece, with_person
+from caldarium.core.plan.changes import fresh_id, remove_piece, with_person
 from caldarium.core.plan.course import Cache, Course
 from caldarium.core.plan.group_kit import carried_by, units
 from caldarium.core.plan.kit import GroupKit, Item, LegEnd, Purpose
-from caldarium.formats.fault import plain_words
-from caldarium.store.courses import Courses
-from caldarium.web.fields import Field, read, written
+from caldarium.web.editing import Editing
+from caldarium.web.forms import Field, faults_at, read_form, whole, written
 from caldarium.web.plan.person_fields import LOAD, read_changes, with_figures
 from caldarium.words.load import split_sentence
 from caldarium.words.units import Display
@@ -28,10 +27,12 @@ PARTY = {
     "limit_share": (Field("limit_share", "Limit, of body mass", "percent"), 100.0),
     "boiled_l_a_day": (Field("boiled_l_a_day", "Boiled a head and night", "volume"), 1.0),
     "rope_of": (Field("rope_of", "People on a rope", "number"), 1.0),
-    "group_budget_kg": (Field("group_budget_kg", "Group kit's budget", "body"), 1.0),
+    "group_budget_kg": (
+        Field("group_budget_kg", "Group kit's budget", "body", may_be_empty=True),
+        1.0,
+    ),
 }
 """Figures of the whole party: the field, and what a typed figure is of the course's own."""
-PARTY_MAY_BE_EMPTY = {"group_budget_kg"}
 KIT = (
     Field("kit_mass", "Mass of one", "mass", "as 1 lb 3 oz or 540 g"),
     Field("kit_number", "How many", "number"),
@@ -53,12 +54,12 @@ def party_texts(course: Course, display: Display) -> dict[str, str]:
 
 
 def apply_load_edit(
-    courses: Courses, number: int, form: Mapping[str, str], display: Display, result: Assessment
+    edit: Editing, form: Mapping[str, str], display: Display, result: Assessment
 ) -> tuple[Errors, str]:
     """Take what a form of the load's page asks for, in one step.
 
     Args:
-        courses, number: what is changed.
+        edit: what is changed.
         form: what was sent; `act` says which of the forms.
         display: units of what was typed.
         result: the course's assessment, for splits.
@@ -69,41 +70,41 @@ def apply_load_edit(
     act, _, value = form.get("act", "").partition("=")
     try:
         if act == "split":
-            return {}, _split(courses, number, form, result)
+            return {}, _split(edit, form, result)
         if act in FORMS:
-            return FORMS[act](courses, number, form, display), ""
+            return FORMS[act](edit, form, display), ""
         if act in ("without", "drop-kit", "drop-cache"):
             alter = partial(_leave_out, act=act, value=value, who=form.get("person", ""))
             words = "a cache taken back" if act == "drop-cache" else f"without {value}"
-            courses.change(number, words, alter)
+            edit.keep(words, alter)
         else:
-            _give(courses, number, form)
+            _give(edit, form)
     except KeyError:
         return {}, "That is no longer there."
     return {}, ""
 
 
-def _split(courses: Courses, number: int, form: Mapping[str, str], result: Assessment) -> str:
+def _split(edit: Editing, form: Mapping[str, str], result: Assessment) -> str:
     """Split the group's kit by the measure chosen; what that comes to, in a sentence."""
-    course, measure = courses.get(number).course, fairness_of(form.get("fairness", ""))
+    course, measure = edit.course, fairness_of(form.get("fairness", ""))
     split = split_of(course, [each.load for each in result.people], measure)
-    courses.change(number, "the group's kit split", partial(with_split, split=split))
+    edit.keep("the group's kit split", partial(with_split, split=split))
     return split_sentence(course, split)
 
 
 def _leave_out(course: Course, act: str, value: str, who: str) -> Course:
     """The course without somebody's piece, some of the group's kit, or a cache by its place."""
     if act == "without":
-        return with_person(course, remove_piece(find_person(course, who), value))
+        return with_person(course, remove_piece(course.person(who), value))
     if act == "drop-kit":
         return course.altered(group=tuple(each for each in course.group if each.id != value))
     kept = (each for place, each in enumerate(course.caches) if str(place) != value)
     return course.altered(caches=tuple(kept))
 
 
-def _give(courses: Courses, number: int, form: Mapping[str, str]) -> None:
+def _give(edit: Editing, form: Mapping[str, str]) -> None:
     """Pieces of the group's kit given by hand."""
-    course = courses.get(number).course
+    course = edit.course
     names = {person.id: person.name.split()[0] for person in course.people}
     kits = {kit.id: kit.name for kit in course.group}
     for unit in units(course):
@@ -111,8 +112,7 @@ def _give(courses: Courses, number: int, form: Mapping[str, str]) -> None:
         if wish is None or wish == (unit.carrier or "") or wish not in ("", *names):
             continue
         words = f"{kits[unit.kit]} {unit.place + 1}: {names.get(wish, 'nobody yet')}"
-        courses.change(
-            number,
+        edit.keep(
             words,
             partial(carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True),
         )
@@ -130,27 +130,24 @@ def handed_over(before: Course, after: Course) -> tuple[str, str]:
     return (moved[0][0] or "", moved[0][1] or "") if len(moved) == 1 else ("", "")
 
 
-def _read(
+def _whole_form(
     form: Mapping[str, str], fields: tuple[Field, ...], display: Display
 ) -> tuple[dict[str, float], Errors]:
-    values: dict[str, float] = {}
-    errors: Errors = {}
-    for field in fields:
-        try:
-            values[field.name], _ = read(form.get(field.name, ""), field.kind, display)
-        except ValueError as fault:
-            errors[field.name] = str(fault)
-    return values, errors
+    """Fields of which every one is needed, as a form for something new has them."""
+    reading = read_form(fields, {}, form, display)
+    needed = {each.name for each in fields} - reading.values.keys() - reading.errors.keys()
+    errors = reading.errors | dict.fromkeys(needed, "type a number")
+    return {name: value for name, value in reading.values.items() if value is not None}, errors
 
 
-def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
-    values, errors = _read({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
+def _add_kit(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+    values, errors = _whole_form({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
     name = form.get("kit_name", "").strip()
     if not name:
         errors["kit_name"] = "is needed"
     if errors:
         return errors
-    known = {each.id: each for each in courses.get(number).course.group}
+    known = {each.id: each for each in edit.course.group}
     before = known.get(form.get("kit_id", ""))
     kept = {} if before is None else dict(before)
     try:
@@ -169,8 +166,8 @@ def _add_kit(courses: Courses, number: int, form: Mapping[str, str], display: Di
             }
         )
     except ValidationError as fault:
-        return _at_fields(fault, _KIT_AT, "kit_name")
-    courses.change(number, f"group kit: {name}", partial(_with_kit, kit=kit))
+        return faults_at(fault, display, _KIT_AT, "kit_name")
+    edit.keep(f"group kit: {name}", partial(_with_kit, kit=kit))
     return {}
 
 
@@ -199,107 +196,89 @@ def kit_texts(course: Course, kit: str, display: Display) -> dict[str, str]:
     }
 
 
-def _add_cache(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
-    values, errors = _read(form, (RATIONS,), display)
+def _add_cache(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+    values, errors = _whole_form(form, (RATIONS,), display)
     day, _, leg = form.get("cache_at", "").partition(".")
-    if not day.isdigit():
+    at = whole(day)
+    if at is None:
         errors["cache_at"] = "choose where it lies"
-    if errors:
+    if errors or at is None:
         return errors
     rations = values[RATIONS.name]
     try:
-        cache = Cache(day=int(day), leg=leg, rations=rations)
+        cache = Cache(day=at, leg=leg, rations=rations)
         words = f"{rations:g} days of food at {leg}"
-        courses.change(number, words, lambda now: now.altered(caches=(*now.caches, cache)))
+        edit.keep(words, lambda now: now.altered(caches=(*now.caches, cache)))
     except ValidationError as fault:
-        return _at_fields(fault, {"rations": RATIONS.name}, "cache_at")
+        return faults_at(fault, display, {"rations": RATIONS.name}, "cache_at")
     return {}
 
 
-def _drop_bag(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
+def _drop_bag(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
     """Somebody's own thing that waits at a place for them, is left there, or goes all the way."""
-    course = courses.get(number).course
-    person = find_person(course, form.get("person", ""))
+    course = edit.course
+    person = course.person(form.get("person", ""))
     item = next((each for each in person.items if each.id == form.get("bag_item")), None)
     if item is None:
         return {"bag_item": "choose something of theirs"}
     day, _, leg = form.get("bag_at", "").partition(".")
-    if not day.isdigit():
+    at = whole(day)
+    if at is None:
         return {"bag_at": "choose where"}
     how = form.get("bag_how", "")
     try:
-        end = LegEnd(day=int(day), leg=leg)
+        end = LegEnd(day=at, leg=leg)
         parts: dict[str, object] = {
             "waits_at": end if how == "waits at" else None,
             "left_at": end if how == "is left at" else None,
         }
         moved = item.altered(**parts)
         words = f"{item.name} {how if how in BAG_HOW[:2] else 'goes all the way'}"
-        courses.change(number, words, partial(_with_item, who=person.id, item=moved))
+        edit.keep(words, partial(_with_item, who=person.id, item=moved))
     except ValidationError as fault:
-        return _at_fields(fault, {}, "bag_at")
+        return faults_at(fault, display, {}, "bag_at")
     return {}
 
 
 def _with_item(course: Course, who: str, item: Item) -> Course:
-    person = find_person(course, who)
+    person = course.person(who)
     items = tuple(item if each.id == item.id else each for each in person.items)
     return with_person(course, person.altered(items=items))
 
 
-def _plan(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
-    who = form.get("person", "")
-    course = courses.get(number).course
-    person = find_person(course, who)
-    values, typed, errors = read_changes(course, person, LOAD, form, display)
-    holds = values.get("containers_l", person.containers_l)
-    water = values.get("water_l", person.water_l)
-    if holds is not None and water is not None and water > holds and not errors:
-        name = "water_l" if "water_l" in values else "containers_l"
-        errors[name] = f"{display.volume(water)} in bottles that hold {display.volume(holds)}"
-    if errors:
-        return errors
+def _plan(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+    person = edit.course.person(form.get("person", ""))
+    reading = read_changes(edit.course, person, LOAD, form, display)
+    holds = reading.values.get("containers_l", person.containers_l)
+    water = reading.values.get("water_l", person.water_l)
+    if holds is not None and water is not None and water > holds and not reading.errors:
+        name = "water_l" if "water_l" in reading.values else "containers_l"
+        told = f"{display.volume(water)} in bottles that hold {display.volume(holds)}"
+        reading.errors[name] = told
+    if reading.errors:
+        return reading.errors
     words = f"{person.name.split()[0]}: load"
     try:
-        courses.change(number, words, lambda now: with_figures(now, who, values, typed))
+        edit.keep(words, partial(with_figures, person=person.id, reading=reading))
     except ValidationError as fault:
-        return _at_fields(fault, {field.name: field.name for field in LOAD}, "water_l")
-    return {}
+        reading.refuse(fault, display)
+    return reading.errors
 
 
-def _party(courses: Courses, number: int, form: Mapping[str, str], display: Display) -> Errors:
-    course = courses.get(number).course
-    before = party_texts(course, display)
-    told = tuple(
-        field
-        for name, (field, _) in PARTY.items()
-        if form.get(name, before[name]).strip() != before[name]
-    )
-    gone = {
-        field.name
-        for field in told
-        if field.name in PARTY_MAY_BE_EMPTY and not form.get(field.name, "").strip()
+def _party(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+    before = party_texts(edit.course, display)
+    reading = read_form([field for field, _ in PARTY.values()], before, form, display)
+    if reading.errors:
+        return reading.errors
+    parts = {
+        name: None if value is None else value / PARTY[name][1]
+        for name, value in reading.values.items()
     }
-    left = tuple(field for field in told if field.name not in gone)
-    values, errors = _read(form, left, display)
-    if errors:
-        return errors
-    parts: dict[str, float | None] = dict.fromkeys(gone)
-    parts |= {name: value / PARTY[name][1] for name, value in values.items()}
     try:
-        courses.change(number, "the party's figures", lambda now: now.altered(**parts))
+        edit.keep("the party's figures", lambda now: now.altered(**parts))
     except ValidationError as fault:
-        return _at_fields(fault, {name: name for name in PARTY}, "budget_share")
-    return {}
-
-
-def _at_fields(fault: ValidationError, at: Mapping[str, str], else_at: str) -> Errors:
-    """What the validator refuses, by the field it was typed in."""
-
-    def field(error: Any) -> str:
-        return next((at[str(part)] for part in error["loc"] if str(part) in at), else_at)
-
-    return {field(error): plain_words(error) for error in fault.errors()}
+        reading.refuse(fault, display)
+    return reading.errors
 
 
 FORMS = {

@@ -1,29 +1,31 @@
 """The night: one bed from sky to ground, hour by hour, what would change it, and all beds."""
 
-from typing import Annotated
-
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from pydantic import ValidationError
 
 from caldarium.catalogue import Catalogue, load_catalogue
 from caldarium.core.assess import Assessment
 from caldarium.core.night.bed_checks import bed_queries, freeze_guard
-from caldarium.core.plan.changes import find_person, with_person
+from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bedding
+from caldarium.core.plan.value import NotThereError
 from caldarium.core.what_if.bed_changes import choices, over_built, ranked
 from caldarium.core.what_if.loans import Loan, loan_beds, uncovered
 from caldarium.core.worst import beds_coldest_first, coldest_bed
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
-from caldarium.web.day.bench_edit import words_of
+from caldarium.web.editing import Texts, editing
+from caldarium.web.forms import whole
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
+from caldarium.web.urls import course_url
 from caldarium.words.bed_checks import bed_question, guard_sentence
 from caldarium.words.course import course_sentence
+from caldarium.words.faults import fault_text
 from caldarium.words.night import bed_sentence, change_words, loan_words, night_hours_sentence
 from caldarium.words.steps_night import explain_changes, explain_night
+from caldarium.words.units import parse_quantity
 
 router = APIRouter()
 SHOWN_CHANGES = 12
@@ -38,38 +40,40 @@ COT_G = 2200.0
 def show(
     request: Request,
     number: int,
-    person: Annotated[str, Query()] = "",
-    night: Annotated[int, Query()] = -1,
+    person: str = "",
+    night: str = "",
 ) -> HTMLResponse:
     """One person's bed on one night, and everybody's."""
-    return _night_page(request, number, person, night)
+    return _night_page(request, number, person, whole(night))
 
 
 def _night_page(
     request: Request,
     number: int,
     person: str,
-    night: int,
+    night: int | None,
     form: dict[str, str] | None = None,
     error: str = "",
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
+    if person:
+        course.person(person)
     days = [each.day for each in result.people[0].nights]
     if not days:
         return page(request, "night/night.html", held=held, course=course, days=[])
     who, worst_day = coldest_bed(result, person)
-    day = night if night in days else worst_day
+    day = worst_day if night is None or night not in days else night
     place = days.index(day)
-    member = find_person(course, who)
-    order = [(find_person(course, each), bed) for each, bed in beds_coldest_first(result, day)]
+    member = course.person(who)
+    order = [(course.person(each), bed) for each, bed in beds_coldest_first(result, day)]
     here = next(bed for each, bed in order if each.id == who)
     catalogue = load_catalogue()
     loans = _loans(request, course, result) if days else []
     found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
     better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
-    address = f"/courses/{number}/night?night={day}"
+    address = course_url(number, "night", night=day)
     return page(
         request,
         "night/night.html",
@@ -115,16 +119,14 @@ def _loans(request: Request, course: Course, result: Assessment) -> list[Loan]:
 
 
 @router.post("/courses/{number}/night/loans")
-def lend(request: Request, number: int, night: Annotated[str, Form()] = "") -> Response:
+def lend(request: Request, number: int, form: Texts) -> Response:
     """Give every cold sleeper the bed of the store that was matched to them, in one step."""
-    course = courses_of(request).get(number).course
-    result = assessed(request, number, course)
-    loans = _loans(request, course, result)
+    edit = editing(request, number, form)
+    loans = _loans(request, edit.course, assessed(request, number, edit.course))
     if loans:
         words = f"{len(loans)} bed{'s' * (len(loans) > 1)} lent from the store"
-        courses_of(request).change(number, words, lambda _now: loans[-1].course)
-    shown = night if night.isdigit() else "-1"
-    return RedirectResponse(f"/courses/{number}/night?night={shown}", status_code=303)
+        edit.keep(words, lambda _now: loans[-1].course)
+    return RedirectResponse(course_url(number, "night", night=form.get("night", "")), 303)
 
 
 def _choices(member: Person, catalogue: Catalogue):
@@ -139,58 +141,36 @@ def _choices(member: Person, catalogue: Catalogue):
 
 
 @router.post("/courses/{number}/night")
-async def change(request: Request, number: int) -> Response:
+def change(request: Request, number: int, form: Texts) -> Response:
     """Take one of the ranked changes, or what was chosen for the bed."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    who, day = form.get("person", ""), form.get("night", "-1")
-    night = int(day) if day.lstrip("-").isdigit() else -1
-    courses = courses_of(request)
-    course = courses.get(number).course
-    if not any(each.id == who for each in course.people):
-        return RedirectResponse(f"/courses/{number}/night", status_code=303)
-    name = find_person(course, who).name.split()[0]
-    taken = form.get("take", "")
+    edit = editing(request, number, form)
+    who, night = form.get("person", ""), whole(form.get("night"))
+    person = edit.course.person(who)
+    name, taken = person.name.split()[0], form.get("take", "")
     try:
         if taken:
-            listed = {
-                each.key: each for each in _choices(find_person(course, who), load_catalogue())
-            }
-            if taken in listed:
-                words = change_words(listed[taken])
-                courses.change(number, f"{name}: {words}", lambda now: _take(now, who, taken))
+            listed = {each.key: each for each in _choices(person, load_catalogue())}
+            if taken not in listed:
+                raise NotThereError("change", taken)
+            words = change_words(listed[taken])
+            edit.keep(f"{name}: {words}", lambda now: _take(now, who, taken))
         else:
-            courses.change(number, f"{name}: bed", lambda now: _bedding(now, who, form))
-    except ValidationError as fault:
-        return _night_page(request, number, who, night, form, words_of(fault))
-    except ValueError:
-        message = f"“{form.get('hot_bottle_l', '')}” is not a number of litres."
+            edit.keep(f"{name}: bed", lambda now: _bedding(now, who, form))
+    except ValueError as fault:
+        message = fault_text(fault, display_of(request))
         return _night_page(request, number, who, night, form, message)
-    return RedirectResponse(f"/courses/{number}/night?night={night}&person={who}", status_code=303)
-
-
-@router.post("/courses/{number}/night/undo")
-def undo(
-    request: Request,
-    number: int,
-    person: Annotated[str, Form()] = "",
-    night: Annotated[str, Form()] = "",
-) -> Response:
-    """One step back."""
-    courses_of(request).undo(number)
-    return RedirectResponse(
-        f"/courses/{number}/night?night={night}&person={person}", status_code=303
-    )
+    return RedirectResponse(course_url(number, "night", night=night, person=who), 303)
 
 
 def _take(course: Course, who: str, taken: str) -> Course:
-    listed = _choices(find_person(course, who), load_catalogue())
+    listed = _choices(course.person(who), load_catalogue())
     found = next((each.person for each in listed if each.key == taken), None)
     return with_person(course, found) if found is not None else course
 
 
 def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
     """The person's bed as the form has it; what is not sent stays."""
-    catalogue, person = load_catalogue(), find_person(course, who)
+    catalogue, person = load_catalogue(), course.person(who)
     bedding = person.bedding
     shelves = {
         "over": catalogue.bags,
@@ -211,10 +191,10 @@ def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
         parts["cot_g"] = COT_G if form["raised"] == "cot" else 0
     if "beside" in form:
         parts["beside"] = form["beside"] or None
-    if form.get("warmers", "").isdigit():
-        parts["warmers"] = int(form["warmers"])
+    if "warmers" in form:
+        parts["warmers"] = parse_quantity(form["warmers"] or "0", "number")
     if "hot_bottle_l" in form:
-        parts["hot_bottle_l"] = float(form["hot_bottle_l"].strip().replace(",", ".") or 0)
+        parts["hot_bottle_l"] = parse_quantity(form["hot_bottle_l"] or "0", "volume")
     changed: Bedding = bedding.altered(**parts)
     altered = person.altered(bedding=changed)
     return with_person(course, altered)

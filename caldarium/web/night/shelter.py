@@ -2,19 +2,21 @@
 
 from collections.abc import Mapping
 from functools import partial
-from typing import Annotated, get_args
+from typing import get_args
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.changes import carry_part, pitch, with_day
 from caldarium.core.plan.course import Course, SleepRule
 from caldarium.core.plan.route import Cooking, Windbreak
+from caldarium.core.plan.value import NotThereError
 from caldarium.drawings.camp import camp_plan
 from caldarium.drawings.shelter import shelter_plan
-from caldarium.store.courses import Courses
-from caldarium.web.fields import Entry
+from caldarium.web.editing import Editing, Texts, editing
+from caldarium.web.forms import Entry, whole
 from caldarium.web.night.shelter_facts import (
     ANCHORS,
     CHOICES,
@@ -24,7 +26,9 @@ from caldarium.web.night.shelter_facts import (
     take_facts,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence
+from caldarium.words.faults import fault_text
 from caldarium.words.night import (
     damp_sentence,
     note_sentence,
@@ -48,17 +52,18 @@ CAMP_CHOICES = {
 
 
 @router.get("/courses/{number}/shelter")
-def show(request: Request, number: int, night: Annotated[int, Query()] = -1) -> HTMLResponse:
+def show(request: Request, number: int, night: str = "") -> HTMLResponse:
     """Every shelter of the course on one night."""
-    return _camp_page(request, number, night)
+    return _camp_page(request, number, whole(night))
 
 
 def _camp_page(
     request: Request,
     number: int,
-    night: int,
+    night: int | None,
     entries: Mapping[str, Entry] | None = None,
     refused: Mapping[str, str] | None = None,
+    message: str = "",
 ) -> HTMLResponse:
     """The camp, with the card of one shelter as it was typed where that was refused."""
     refused = refused or {}
@@ -115,70 +120,74 @@ def _camp_page(
         fact_ticks=TICKS,
         refused=refused.get("facts", ""),
         typed=refused,
+        message=message,
         camp_drawing=camp_plan(camp, whole, outside, beds, display) if camp else None,
         names={person.id: person.name for person in course.people},
     )
 
 
 @router.post("/courses/{number}/shelter")
-async def assign(request: Request, number: int) -> Response:
+def assign(request: Request, number: int, form: Texts) -> Response:
     """Move whoever was given another shelter, in one step each."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    courses = courses_of(request)
-    catalogue = load_catalogue().shelters
+    edit, display = editing(request, number, form), display_of(request)
+    night = whole(form.get("night"), most=len(edit.course.days) - 1)
     if form.get("facts"):
-        entries = take_facts(courses, number, form, display_of(request))
-        if entries:
-            night = form.get("night", "")
-            day = int(night) if night.isdigit() else -1
-            return _camp_page(request, number, day, entries, form)
-        return _back(number, form.get("night", ""))
-    _camp_words(courses, number, form)
-    for person in courses.get(number).course.people:
+        entries, message = take_facts(edit, form, display)
+        if entries or message:
+            return _camp_page(request, number, night, entries, form, message)
+        return _back(number, night)
+    try:
+        _camp_words(edit, night, form)
+        _assign(edit, form)
+    except ValidationError as fault:
+        return _camp_page(request, number, night, message=fault_text(fault, display))
+    return _back(number, night)
+
+
+def _assign(edit: Editing, form: Mapping[str, str]) -> None:
+    catalogue = load_catalogue().shelters
+    known = {each.id: each.name for each in edit.course.shelters}
+    for person in edit.course.people:
         wanted = form.get(f"in.{person.id}")
-        course = courses.get(number).course
         if wanted is None or wanted == (person.shelter or ""):
             continue
-        known = {each.id for each in course.shelters}
-        target = wanted if wanted in known else catalogue.get(wanted.removeprefix("+"))
-        if wanted and target is None:
-            continue
-        words = f"{person.name.split()[0]} in {wanted.removeprefix('+') or 'no shelter'}"
-        courses.change(number, words, partial(pitch, person=person.id, shelter=target or None))
-    return _back(number, form.get("night", ""))
+        fresh = catalogue.get(wanted.removeprefix("+"))
+        if wanted and wanted not in known and fresh is None:
+            raise NotThereError("shelter", wanted)
+        target = wanted if wanted in known else fresh
+        name = known.get(wanted) or (fresh.name if fresh else "no shelter")
+        words = f"{person.name.split()[0]} in {name}"
+        edit.keep(words, partial(pitch, person=person.id, shelter=target or None))
 
 
-def _camp_words(courses: Courses, number: int, form: dict[str, str]) -> None:
+def _camp_words(edit: Editing, night: int | None, form: Mapping[str, str]) -> None:
     """Parts carried by hand, who is to sleep with whom, and what is so at this camp."""
-    course = courses.get(number).course
+    course = edit.course
     people = {person.id: person.name.split()[0] for person in course.people}
     for tent in course.shelters:
         for part in tent.parts:
             wanted = form.get(f"part.{tent.id}.{part.id}")
-            if wanted is None or wanted == (part.carried_by or "") or wanted not in ("", *people):
+            if wanted is None or wanted == (part.carried_by or ""):
                 continue
-            words = f"{part.name} of {tent.id}: {people.get(wanted, 'split evenly')}"
-            courses.change(
-                number,
-                words,
+            who = course.person(wanted).name.split()[0] if wanted else "split evenly"
+            edit.keep(
+                f"{part.name} of {tent.name}: {who}",
                 partial(carry_part, shelter=tent.id, part=part.id, carrier=wanted or None),
             )
-    night = form.get("night", "")
-    if form.get("camp") and night.isdigit() and int(night) < len(course.days):
+    if form.get("camp") and night is not None:
         said: dict[str, object] = {name: form.get(name) == "on" for name in CAMP_TICKS}
         said |= {
             name: form[name] for name, (_, known) in CAMP_CHOICES.items() if form.get(name) in known
         }
-        words = f"camp of night {int(night) + 1}"
-        courses.change(number, words, partial(_with_camp, day=int(night), said=said))
+        edit.keep(f"camp of night {night + 1}", partial(_with_camp, day=night, said=said))
     first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))
     if form.get("rule.add") and first in people and second in people and first != second:
         rule = SleepRule(kind="apart" if kind == "apart" else "together", people=(first, second))
         words = f"{people[first]} and {people[second]} {rule.kind}"
-        courses.change(number, words, partial(_with_rule, rule=rule))
-    drop = form.get("rule.drop", "")
-    if drop.isdigit():
-        courses.change(number, "a wish taken back", partial(_without_rule, place=int(drop)))
+        edit.keep(words, partial(_with_rule, rule=rule))
+    drop = whole(form.get("rule.drop"))
+    if drop is not None:
+        edit.keep("a wish taken back", partial(_without_rule, place=drop))
 
 
 def _with_rule(course: Course, rule: SleepRule) -> Course:
@@ -198,13 +207,5 @@ def _with_camp(course: Course, day: int, said: dict[str, object]) -> Course:
     return with_day(course, day, here.altered(camp=here.camp.altered(**said)))
 
 
-@router.post("/courses/{number}/shelter/undo")
-def undo(request: Request, number: int, night: Annotated[str, Form()] = "") -> Response:
-    """One step back."""
-    courses_of(request).undo(number)
-    return _back(number, night)
-
-
-def _back(number: int, night: str) -> Response:
-    shown = night if night.isdigit() else "-1"
-    return RedirectResponse(f"/courses/{number}/shelter?night={shown}", status_code=303)
+def _back(number: int, night: int | None) -> Response:
+    return RedirectResponse(course_url(number, "shelter", night=night), status_code=303)

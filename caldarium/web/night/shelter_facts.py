@@ -7,19 +7,19 @@ from pydantic import ValidationError
 
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Anchor, Shelter
-from caldarium.formats.fault import plain_words
-from caldarium.store.courses import Courses
-from caldarium.web.fields import Entry, Field, read, shown_text
+from caldarium.web.editing import Editing
+from caldarium.web.forms import Entry, Field, as_entries, read_form, shown_text
+from caldarium.words.faults import fault_text
 from caldarium.words.units import Display
 
 FIGURES = (
     Field("gust_ms", "Gust it stands", "wind"),
-    Field("length_m", "Floor, length", "height"),
-    Field("width_m", "Floor, width", "height"),
-    Field("height_m", "Height inside", "height"),
-    Field("porch_m2", "Porch, m²", "number"),
-    Field("wall_mm", "Fly's water column, mm", "number"),
-    Field("floor_mm", "Floor's water column, mm", "number"),
+    Field("length_m", "Floor, length", "span", may_be_empty=True),
+    Field("width_m", "Floor, width", "span", may_be_empty=True),
+    Field("height_m", "Height inside", "span", may_be_empty=True),
+    Field("porch_m2", "Porch", "area", may_be_empty=True),
+    Field("wall_mm", "Fly's water column", "column", may_be_empty=True),
+    Field("floor_mm", "Floor's water column", "column", may_be_empty=True),
 )
 CHOICES = {
     "gust_known": ("That gust is known", ("judged", "by its maker", "by use")),
@@ -40,24 +40,23 @@ def entries_of(course: Course, shelter: Shelter, display: Display) -> dict[str, 
     for field in FIGURES:
         value = getattr(shelter, field.name)
         typed = course.as_typed.get(_key(shelter.id, field.name))
-        words = "" if value is None else shown_text(value, field, typed, display)
-        found[field.name] = Entry(field, words)
+        found[field.name] = Entry(field, shown_text(value, field, typed, display))
     return found
 
 
 def take_facts(
-    courses: Courses, number: int, form: Mapping[str, str], display: Display
-) -> dict[str, Entry]:
+    edit: Editing, form: Mapping[str, str], display: Display
+) -> tuple[dict[str, Entry], str]:
     """Take what was changed on a shelter's card, all of it or nothing.
 
     Returns:
-        The card's entries as typed, with messages, where something is wrong; else nothing.
+        The card's entries as typed, with messages, where something is wrong, else nothing; and a
+        message for what no figure is to blame for.
     """
-    course = courses.get(number).course
-    shelter = next((each for each in course.shelters if each.id == form.get("facts")), None)
-    if shelter is None:
-        return {}
-    entries = entries_of(course, shelter, display)
+    course = edit.course
+    shelter = course.shelter(form.get("facts", ""))
+    shown = {name: entry.text for name, entry in entries_of(course, shelter, display).items()}
+    reading = read_form(FIGURES, shown, form, display)
     values: dict[str, object] = {name: form.get(name) == "on" for name in TICKS}
     values.update(
         (name, form[name]) for name, (_, known) in CHOICES.items() if form.get(name) in known
@@ -68,39 +67,25 @@ def take_facts(
         poles = form["poles"]
         if poles not in shelter.poles_from:
             values["poles_from"] = () if poles == OWN_POLES else (poles,)
-    typed: dict[str, str] = {}
-    wrong: dict[str, str] = {}
-    for name, entry in entries.items():
-        text = form.get(name, entry.text).strip()
-        if text == entry.text:
-            continue
-        entries[name] = Entry(entry.field, text)
-        try:
-            if text or name == "gust_ms":
-                values[name], typed[_key(shelter.id, name)] = read(text, entry.field.kind, display)
-            else:
-                values[name] = None
-        except ValueError as fault:
-            wrong[name] = str(fault)
+    values |= reading.values
 
     def change(now: Course) -> Course:
         shelters = tuple(
             each.altered(**values) if each.id == shelter.id else each for each in now.shelters
         )
+        typed = {_key(shelter.id, name): text for name, text in reading.texts.items()}
         return now.altered(shelters=shelters, as_typed=now.as_typed | typed)
 
-    if not wrong:
+    message = ""
+    if not reading.errors:
         try:
-            courses.change(number, f"{shelter.id}: what is known of it", change)
+            edit.keep(f"{shelter.name}: what is known of it", change)
         except ValidationError as fault:
-            for error in fault.errors():
-                name = next((str(part) for part in error["loc"] if part in entries), "gust_ms")
-                wrong[name] = plain_words(error)
-    if not wrong:
-        return {}
-    return {
-        name: Entry(entry.field, entry.text, wrong.get(name, "")) for name, entry in entries.items()
-    }
+            if reading.values:
+                reading.refuse(fault, display)
+            else:
+                message = fault_text(fault, display)
+    return as_entries(FIGURES, shown, form, reading), message
 
 
 def _key(shelter: str, name: str) -> str:

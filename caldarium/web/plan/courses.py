@@ -1,15 +1,16 @@
 """Courses: the list, a new one, files in and out, deleting and bringing back."""
 
 import re
-from typing import Annotated
 
-from fastapi import APIRouter, File, Request, UploadFile
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.formats.course_json import read_course, write_course
 from caldarium.formats.fault import FileError
+from caldarium.web.forms import Sent, Texts, file_of
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.plan.new_course import build_course, empty_form, with_rows
+from caldarium.web.urls import course_url
 
 router = APIRouter()
 
@@ -39,28 +40,29 @@ def new(request: Request) -> HTMLResponse:
 
 
 @router.post("/courses/new")
-async def create(request: Request) -> Response:
+def create(request: Request, form: Texts) -> Response:
     """A new course, or the same form with what was typed and what is wrong."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
     if form.get("action", "").startswith(("add", "remove")):
         return page(request, "plan/new_course.html", form=with_rows(form), errors={})
     course, errors = build_course(form, display_of(request))
     if course is None:
         return page(request, "plan/new_course.html", form=with_rows(form), errors=errors)
     number = courses_of(request).add(course, "made")
-    return RedirectResponse(f"/courses/{number}", status_code=303)
+    return RedirectResponse(course_url(number), status_code=303)
 
 
 @router.post("/courses/import")
-async def import_file(request: Request, file: Annotated[UploadFile, File()]) -> Response:
+def import_file(request: Request, form: Sent) -> Response:
     """A course from a file, whole or not at all."""
+    name, data = file_of(form)
+    if not name:
+        return _list(request, message="Choose a file first.")
     try:
-        course = read_course(await file.read())
+        course = read_course(data)
     except FileError as fault:
-        name = file.filename or "the file"
         return _list(request, message=f"{name} was not taken. {fault}")
-    number = courses_of(request).add(course, f"imported {file.filename}")
-    return RedirectResponse(f"/courses/{number}", status_code=303)
+    number = courses_of(request).add(course, f"imported {name}")
+    return RedirectResponse(course_url(number), status_code=303)
 
 
 @router.get("/courses/{number}/export")
@@ -86,4 +88,4 @@ def remove(request: Request, number: int) -> Response:
 def restore(request: Request, number: int) -> Response:
     """Bring a deleted course back."""
     courses_of(request).restore(number)
-    return RedirectResponse(f"/courses/{number}", status_code=303)
+    return RedirectResponse(course_url(number), status_code=303)

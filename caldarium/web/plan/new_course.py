@@ -7,13 +7,13 @@ from pydantic import TypeAdapter, ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.changes import fresh_id
-from caldarium.core.plan.course import Course, Person, Place
+from caldarium.core.plan.course import EARLIEST, LATEST, Course, Person, Place
 from caldarium.core.plan.route import Camp, Day, Leg
 from caldarium.core.plan.value import Altitude
 from caldarium.core.plan.versions import route_legs
 from caldarium.core.plan.weather_sources import Conditions
-from caldarium.formats.fault import plain_words
-from caldarium.web.fields import Field, read, written
+from caldarium.web.forms import Field, read, whole, written
+from caldarium.words.faults import error_text, fault_text
 from caldarium.words.units import Display
 
 QUANTITIES = {
@@ -75,8 +75,8 @@ def with_rows(form: dict[str, str]) -> dict[str, str]:
 
 
 def _rows(form: dict[str, str]) -> int:
-    text = form.get("rows", "")
-    return min(max(int(text), 1), MOST_ROWS) if text.isdigit() else FIRST_ROWS
+    rows = whole(form.get("rows"))
+    return FIRST_ROWS if rows is None else min(max(rows, 1), MOST_ROWS)
 
 
 def build_course(form: dict[str, str], display: Display) -> tuple[Course | None, Errors]:
@@ -113,12 +113,11 @@ def build_course(form: dict[str, str], display: Display) -> tuple[Course | None,
     except ValidationError as fault:
         for error in fault.errors():
             place = next((_AT[str(p)] for p in reversed(error["loc"]) if str(p) in _AT), "")
-            message = plain_words(error)
-            target = place or ("high" if "high" in message else "walking")
-            errors[target] = message
+            place = place or ("high" if error["type"] == "high below low" else "walking")
+            errors[place] = error_text(error, display)
         return None, errors
     except ValueError as fault:
-        return None, {"walking": str(fault)}
+        return None, {"walking": fault_text(fault, display)}
 
 
 def _quantities(
@@ -136,24 +135,24 @@ def _quantities(
             if field.kind == "altitude":
                 _ALTITUDE.validate_python(values[name])
         except ValidationError as fault:
-            errors[name] = plain_words(fault.errors()[0])
+            errors[name] = fault_text(fault, display)
         except ValueError as fault:
             errors[name] = str(fault)
     return values, typed
 
 
 def _dates(form: dict[str, str], errors: Errors) -> tuple[date | None, int]:
-    start, days = None, 0
+    start = None
     try:
         start = date.fromisoformat(form.get("start", ""))
     except ValueError:
         errors["start"] = "a date as 2026-09-21"
-    text = form.get("days", "").strip()
-    if text.isdigit() and 1 <= int(text) <= 21:
-        days = int(text)
-    else:
+    days = whole(form.get("days", "").strip(), 1, 21)
+    if days is None:
         errors["days"] = "a whole number of days from 1 to 21"
-    return start, days
+    if start is not None and not EARLIEST <= start.year <= LATEST:
+        errors["start"] = f"a year from {EARLIEST} to {LATEST}"
+    return start, days or 0
 
 
 def _people(form: dict[str, str], display: Display, errors: Errors) -> list[Person]:
@@ -194,8 +193,7 @@ def _people(form: dict[str, str], display: Display, errors: Errors) -> list[Pers
             parts = {"body_mass_kg": "mass", "height_m": "height", "sleeper_index": "sleeper"}
             for error in fault.errors():
                 part = parts.get(str(error["loc"][0]) if error["loc"] else "", "name")
-                message = plain_words(error)
-                errors[f"person_{row}_{part}"] = message + (" [kg]" if part == "mass" else "")
+                errors[f"person_{row}_{part}"] = error_text(error, display)
     if not people and not any(name.startswith("person_") for name in errors):
         errors["person_0_name"] = "a course needs at least one person"
     return people

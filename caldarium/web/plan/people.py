@@ -1,6 +1,7 @@
 """People: who they are and what each has."""
 
 from collections.abc import Callable
+from functools import partial
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -11,20 +12,22 @@ from caldarium.core.load.loads import PURPOSES
 from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.plan.changes import (
     add_piece,
-    find_person,
     fresh_id,
     piece_ids,
     remove_piece,
     with_person,
     without_person,
 )
-from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
 from caldarium.core.plan.kit import Garment, Item, slips
+from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import warmth
-from caldarium.formats.fault import plain_words
-from caldarium.web.fields import Field, read
-from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.editing import Editing, Texts, editing
+from caldarium.web.forms import Field, faults_at, read
+from caldarium.web.page import courses_of, display_of, page, refusal_page
 from caldarium.web.plan.person_fields import BODY, read_changes, texts_of, with_figures
+from caldarium.web.urls import course_url
+from caldarium.words.faults import fault_text
 from caldarium.words.stock import slip_words
 
 router = APIRouter()
@@ -62,7 +65,7 @@ def _person_page(
     errors: dict[str, str] | None = None,
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
-    person = _find(held.course, identifier)
+    person = held.course.person(identifier)
     display = display_of(request)
     texts = texts_of(held.course, person, BODY, display)
     return page(
@@ -84,13 +87,6 @@ def _person_page(
     )
 
 
-def _find(course: Course, identifier: str) -> Person:
-    try:
-        return find_person(course, identifier)
-    except KeyError:
-        return course.people[0]
-
-
 @router.get("/courses/{number}/people/{identifier}")
 def show(request: Request, number: int, identifier: str) -> HTMLResponse:
     """One person's figures and pieces."""
@@ -98,70 +94,67 @@ def show(request: Request, number: int, identifier: str) -> HTMLResponse:
 
 
 def _back(number: int, identifier: str) -> Response:
-    return RedirectResponse(f"/courses/{number}/people/{identifier}", status_code=303)
+    return RedirectResponse(course_url(number, f"people/{identifier}"), status_code=303)
 
 
 @router.post("/courses/{number}/people/{identifier}/body")
-async def body(request: Request, number: int, identifier: str) -> Response:
+def body(request: Request, number: int, identifier: str, form: Texts) -> Response:
     """Change the figures of a person."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    course = courses_of(request).get(number).course
-    person = _find(course, identifier)
-    values, typed, errors = read_changes(course, person, BODY, form, display_of(request))
-    name = form.get("name", "").strip()
+    edit, display = editing(request, number, form), display_of(request)
+    person = edit.course.person(identifier)
+    reading = read_changes(edit.course, person, BODY, form, display)
+    name = form.get("name", person.name).strip()
+    others = {} if name == person.name else {"name": name}
     if not name:
-        errors["name"] = "a name"
-    if not errors:
-        figures = values | {"name": name}
+        reading.errors["name"] = "a name"
+    if not reading.errors:
+        change = partial(with_figures, person=identifier, reading=reading, **others)
         try:
-            courses_of(request).change(
-                number, f"{name}: figures", lambda now: with_figures(now, person.id, figures, typed)
-            )
+            edit.keep(f"{name}: figures", change)
             return _back(number, identifier)
         except ValidationError as fault:
-            errors = {str(error["loc"][-1]): plain_words(error) for error in fault.errors()}
-    return _person_page(request, number, identifier, form=form, errors=errors)
+            at = {each: each for each in (*reading.values, "name")}
+            reading.refuse(fault, display, at, "name")
+    return _person_page(request, number, identifier, form=form, errors=reading.errors)
 
 
-def _alter(
-    request: Request, number: int, identifier: str, words: str, change: Callable[[Person], Person]
-) -> None:
+def _alter(edit: Editing, identifier: str, words: str, change: Callable[[Person], Person]) -> None:
     """Change one person in one step."""
-    courses_of(request).change(
-        number,
-        f"{identifier}: {words}",
-        lambda now: with_person(now, change(find_person(now, identifier))),
-    )
+    name = edit.course.person(identifier).name.split()[0]
+    edit.keep(f"{name}: {words}", lambda now: with_person(now, change(now.person(identifier))))
 
 
 @router.post("/courses/{number}/people/{identifier}/add")
-async def add(request: Request, number: int, identifier: str) -> Response:
+def add(request: Request, number: int, identifier: str, form: Texts) -> Response:
     """Give a person a piece of the catalogue."""
-    form = await request.form()
+    edit = editing(request, number, form)
     catalogue = load_catalogue()
-    wanted = str(form.get("piece", ""))
     everything = catalogue.garments | catalogue.bags | catalogue.pads | catalogue.items  # type: ignore[operator]
-    piece = everything.get(wanted)
-    if piece is None:
-        return _person_page(request, number, identifier, errors={"piece": "choose a piece"})
-    _alter(request, number, identifier, f"with {piece.name}", lambda one: add_piece(one, piece))
-    return _back(number, identifier)
+    piece = everything.get(form.get("piece", ""))
+    errors = {"piece": "choose a piece"}
+    if piece is not None:
+        try:
+            _alter(edit, identifier, f"with {piece.name}", lambda one: add_piece(one, piece))
+            return _back(number, identifier)
+        except ValidationError as fault:
+            errors = {"piece": fault_text(fault, display_of(request))}
+    return _person_page(request, number, identifier, errors=errors)
 
 
 @router.post("/courses/{number}/people/{identifier}/own")
-async def own(request: Request, number: int, identifier: str) -> Response:
+def own(request: Request, number: int, identifier: str, form: Texts) -> Response:
     """Give a person a garment measured with a ruler and a scale, or another weighed item."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
+    edit, display = editing(request, number, form), display_of(request)
+    person = edit.course.person(identifier)
+    item = form.get("layer") == "item"
     errors: dict[str, str] = {}
     values: dict[str, float] = {}
-    item = form.get("layer") == "item"
-    wanted = ("mass",) if item else tuple(OWN)
-    for name in wanted:
+    for name in ("mass",) if item else tuple(OWN):
         if name == "repels" and not form.get(name, "").strip():
             values[name] = 0.0
             continue
         try:
-            values[name], _ = read(form.get(name, ""), OWN[name].kind, display_of(request))
+            values[name], _ = read(form.get(name, ""), OWN[name].kind, display)
         except ValueError as fault:
             errors[name] = str(fault)
     name = form.get("own_name", "").strip()
@@ -169,22 +162,14 @@ async def own(request: Request, number: int, identifier: str) -> Response:
         errors["own_name"] = "a name"
     if not errors:
         try:
-            held = courses_of(request).get(number)
-            taken = piece_ids(find_person(held.course, identifier))
-            piece = _own_piece(form, values, name, fresh_id(name, taken))
+            piece = _own_piece(form, values, name, fresh_id(name, piece_ids(person)))
             found = slips(piece) if isinstance(piece, Garment) else {}
-            errors |= {
-                OWN_FIELDS[at]: slip_words(why, display_of(request)) for at, why in found.items()
-            }
+            errors |= {OWN_FIELDS[at]: slip_words(why, display) for at, why in found.items()}
             if not errors:
-                _alter(
-                    request, number, identifier, f"with {name}", lambda one: add_piece(one, piece)
-                )
+                _alter(edit, identifier, f"with {name}", lambda one: add_piece(one, piece))
                 return _back(number, identifier)
         except ValidationError as fault:
-            for error in fault.errors():
-                part = OWN_FIELDS.get(str(error["loc"][-1]) if error["loc"] else "", "own_name")
-                errors[part] = plain_words(error)
+            errors |= faults_at(fault, display, OWN_FIELDS, "own_name")
     return _person_page(request, number, identifier, form=form, errors=errors)
 
 
@@ -220,16 +205,25 @@ def _own_piece(
 
 
 @router.post("/courses/{number}/people/{identifier}/remove")
-async def remove(request: Request, number: int, identifier: str) -> Response:
+def remove(request: Request, number: int, identifier: str, form: Texts) -> Response:
     """Take a piece away; undo brings it back."""
-    piece = str((await request.form()).get("piece", ""))
-    _alter(request, number, identifier, f"without {piece}", lambda one: remove_piece(one, piece))
+    edit, piece = editing(request, number, form), form.get("piece", "")
+    person = edit.course.person(identifier)
+    had = [*person.garments, *person.pads, *person.items, *([person.bag] if person.bag else [])]
+    name = next((each.name for each in had if each.id == piece), None)
+    if name is None:
+        raise NotThereError("piece", piece)
+    _alter(edit, identifier, f"without {name}", lambda one: remove_piece(one, piece))
     return _back(number, identifier)
 
 
 @router.post("/courses/{number}/people")
-async def join(request: Request, number: int) -> Response:
+def join(request: Request, number: int, form: Texts) -> Response:
     """One more person, with an ordinary body and kit to change from."""
+    edit = editing(request, number, form)
+    if len(edit.course.people) >= MOST_PEOPLE:
+        message = f"A course holds at most {MOST_PEOPLE} people."
+        return refusal_page(request, message, course_url(number))
 
     def alter(course: Course) -> Course:
         name = fresh_id("new-member", [each.id for each in course.people])
@@ -242,18 +236,20 @@ async def join(request: Request, number: int) -> Response:
         )
         return course.altered(people=(*course.people, person))
 
-    courses = courses_of(request)
-    courses.change(number, "one more person", alter)
-    return _back(number, courses.get(number).course.people[-1].id)
+    edit.keep("one more person", alter)
+    before = {each.id for each in edit.course.people}
+    now = courses_of(request).get(number).course
+    return _back(number, next(each.id for each in reversed(now.people) if each.id not in before))
 
 
 @router.post("/courses/{number}/people/{identifier}/leave")
-async def leave(request: Request, number: int, identifier: str) -> Response:
+def leave(request: Request, number: int, identifier: str, form: Texts) -> Response:
     """Take a person off the course; undo brings them back."""
-    courses = courses_of(request)
-    if len(courses.get(number).course.people) == 1:
+    edit = editing(request, number, form)
+    person = edit.course.person(identifier)
+    if len(edit.course.people) == 1:
         return _person_page(
             request, number, identifier, errors={"leave": "a course needs at least one person"}
         )
-    courses.change(number, f"without {identifier}", lambda now: without_person(now, identifier))
-    return RedirectResponse(f"/courses/{number}", status_code=303)
+    edit.keep(f"without {person.name}", lambda now: without_person(now, identifier))
+    return RedirectResponse(course_url(number), status_code=303)

@@ -3,9 +3,9 @@ some of them."""
 
 from collections.abc import Mapping, Sequence
 
-from caldarium.core.plan.changes import find_person, with_person
+from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course, Person
-from caldarium.web.fields import Field, read, shown_text
+from caldarium.web.forms import Field, Reading, read_form, shown_text
 from caldarium.words.units import Display
 
 FOOD = Field("food_g_a_day", "Food a day", "mass")
@@ -18,27 +18,26 @@ BODY = (
     FOOD, FUEL, WATER,
 )  # fmt: skip
 LOAD = (
-    WATER, Field("containers_l", "Bottles hold", "volume"), FOOD, FUEL,
-    Field("budget_kg", "Own budget", "body"),
+    WATER, Field("containers_l", "Bottles hold", "volume", may_be_empty=True), FOOD, FUEL,
+    Field("budget_kg", "Own budget", "body", may_be_empty=True),
     Field("strength", "Strength beside others", "number"),
 )  # fmt: skip
-MAY_BE_EMPTY = {"containers_l", "budget_kg"}
 
 
-def _key(person: Person, field: Field) -> str:
-    return f"people.{person.id}.{field.name}"
+def _key(person: str, field: Field) -> str:
+    return f"people.{person}.{field.name}"
 
 
 def texts_of(
     course: Course, person: Person, fields: Sequence[Field], display: Display
 ) -> dict[str, str]:
     """What stands in the fields: as it was typed, while it still says the same."""
-    found: dict[str, str] = {}
-    for field in fields:
-        value = getattr(person, field.name)
-        typed = course.as_typed.get(_key(person, field))
-        found[field.name] = "" if value is None else shown_text(value, field, typed, display)
-    return found
+    return {
+        field.name: shown_text(
+            getattr(person, field.name), field, course.as_typed.get(_key(person.id, field)), display
+        )
+        for field in fields
+    }
 
 
 def read_changes(
@@ -47,33 +46,13 @@ def read_changes(
     fields: Sequence[Field],
     form: Mapping[str, str],
     display: Display,
-) -> tuple[dict[str, float | None], dict[str, str], dict[str, str]]:
-    """Figures that were changed in a form.
-
-    Returns:
-        Their values, their texts for as_typed, and messages by field for what is wrong.
-    """
-    values: dict[str, float | None] = {}
-    typed: dict[str, str] = {}
-    errors: dict[str, str] = {}
-    before = texts_of(course, person, fields, display)
-    for field in fields:
-        text = form.get(field.name, before[field.name]).strip()
-        if text == before[field.name]:
-            continue
-        if not text and field.name in MAY_BE_EMPTY:
-            values[field.name] = None
-            continue
-        try:
-            values[field.name], typed[_key(person, field)] = read(text, field.kind, display)
-        except ValueError as fault:
-            errors[field.name] = str(fault)
-    return values, typed, errors
+) -> Reading:
+    """Figures of a person that were changed in a form."""
+    return read_form(fields, texts_of(course, person, fields, display), form, display)
 
 
-def with_figures(
-    course: Course, person: str, values: Mapping[str, object], typed: Mapping[str, str]
-) -> Course:
+def with_figures(course: Course, person: str, reading: Reading, **others: object) -> Course:
     """The course with a person's figures changed, and the texts they were typed as."""
-    altered = find_person(course, person).altered(**values)
-    return with_person(course.altered(as_typed=course.as_typed | dict(typed)), altered)
+    altered = course.person(person).altered(**reading.values, **others)
+    typed = {f"people.{person}.{name}": text for name, text in reading.texts.items()}
+    return with_person(course.altered(as_typed=course.as_typed | typed), altered)

@@ -2,18 +2,15 @@
 
 import secrets
 from collections.abc import Mapping
-from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Annotated, get_args
-from urllib.parse import quote
 
-from fastapi import APIRouter, File, Form, Query, Request, UploadFile
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 from starlette.datastructures import FormData
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.plan.changes import find_person
 from caldarium.core.plan.kit import Label
 from caldarium.core.stock.inventory import (
     Condition,
@@ -26,7 +23,7 @@ from caldarium.core.stock.inventory import (
 )
 from caldarium.core.stock.issue import give
 from caldarium.core.stock.kinds import KINDS
-from caldarium.formats.fault import FileError, plain_words
+from caldarium.formats.fault import FileError
 from caldarium.formats.gear_csv import (
     COLUMNS,
     Preview,
@@ -36,11 +33,12 @@ from caldarium.formats.gear_csv import (
     write_gear,
     written_cell,
 )
-from caldarium.store.courses import NoSuchCourseError
 from caldarium.store.pieces import Pieces
-from caldarium.web.day.bench_edit import words_of
-from caldarium.web.fields import read, written
+from caldarium.web.editing import Texts, editing
+from caldarium.web.forms import Sent, file_of, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.urls import back_to, store_url
+from caldarium.words.faults import error_text, fault_text
 from caldarium.words.units import DEFAULT_UNIT, Display
 
 router = APIRouter()
@@ -133,8 +131,7 @@ def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
     asks_part = request.headers.get("hx-request") and not request.headers.get("hx-boosted")
     whom = None
     if look.course and look.person:
-        with suppress(KeyError, NoSuchCourseError):
-            whom = find_person(courses_of(request).get(look.course).course, look.person)
+        whom = courses_of(request).get(look.course).course.person(look.person)
     return page(
         request,
         "stock/store_found.html" if asks_part else "stock/store.html",
@@ -228,9 +225,8 @@ def _form(
 
 
 @router.post("/store/piece")
-async def keep(request: Request) -> Response:
+def keep(request: Request, form: Texts) -> Response:
     """Keep a piece as the form has it; what is wrong is shown where it was typed."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
     pieces = pieces_of(request)
     was = form.get("was", "")
     before = pieces.known([was]).get(was.lower()) if was else None
@@ -254,7 +250,7 @@ async def keep(request: Request) -> Response:
             pieces.put([after], words)
             return _to_piece(after.tag)
         except ValidationError as fault:
-            errors = _errors(fault)
+            errors = _errors(fault, display)
     return _form(request, kind, texts, errors, before)
 
 
@@ -285,16 +281,16 @@ def _read_piece(
     return figures, errors
 
 
-def _errors(fault: ValidationError) -> dict[str, str]:
+def _errors(fault: ValidationError, display: Display) -> dict[str, str]:
     found: dict[str, str] = {}
     for error in fault.errors():
         header = BY_FIELD.get(str(error["loc"][0]), "") if error["loc"] else ""
-        found[header] = plain_words(error)
+        found[header] = error_text(error, display)
     return found
 
 
 def _to_piece(tag: str) -> Response:
-    return RedirectResponse(f"/store/piece?tag={quote(tag, safe='')}", status_code=303)
+    return RedirectResponse(store_url("piece", tag=tag), status_code=303)
 
 
 @router.post("/store/duplicate")
@@ -308,9 +304,9 @@ def duplicate(request: Request, tag: Annotated[str, Form()] = "") -> Response:
 
 
 @router.post("/store/bulk")
-async def bulk(request: Request) -> Response:
+def bulk(request: Request, sent: Sent) -> Response:
     """One change to every ticked piece, in one step."""
-    look = _look_of(await request.form())
+    look = _look_of(sent)
     pieces = pieces_of(request)
     chosen = list(pieces.known(look.ticked).values())
     if not chosen:
@@ -331,33 +327,25 @@ async def bulk(request: Request) -> Response:
 def undo(request: Request, back: Annotated[str, Form()] = "/store") -> Response:
     """One step back, and back to where it was asked for."""
     pieces_of(request).undo()
-    return RedirectResponse(back if back in ("/store", "/weigh") else "/store", status_code=303)
+    return RedirectResponse(back_to(back, "/store"), status_code=303)
 
 
 @router.post("/store/give")
-def give_piece(
-    request: Request,
-    tag: Annotated[str, Form()] = "",
-    course: Annotated[int, Form()] = 0,
-    person: Annotated[str, Form()] = "",
-) -> Response:
+def give_piece(request: Request, form: Texts) -> Response:
     """Give a piece to a member of a course."""
-    stored = pieces_of(request).get(tag)
-    catalogue = load_catalogue()
-    held = courses_of(request).get(course)
+    stored = pieces_of(request).get(form.get("tag", ""))
+    number, person = whole(form.get("course")) or 0, form.get("person", "")
+    edit, catalogue = editing(request, number, form), load_catalogue()
+    name = edit.course.person(person).name.split()[0]
     try:
-        name = find_person(held.course, person).name.split()[0]
-    except KeyError:
-        return _list(request, Look(), "That person is no longer in the course.")
-    try:
-        courses_of(request).change(
-            course,
+        edit.keep(
             f"{name}: {stored.name} ({stored.tag}) from the store",
             lambda now: give(now, person, stored, catalogue.everything),
         )
     except ValidationError as fault:
-        return _list(request, Look(course=course, person=person), words_of(fault))
-    return RedirectResponse(f"/store?course={course}&person={person}", status_code=303)
+        message = fault_text(fault, display_of(request))
+        return _list(request, Look(course=number, person=person), message)
+    return RedirectResponse(store_url(course=number, person=person), status_code=303)
 
 
 @router.get("/store/export")
@@ -391,13 +379,14 @@ def _import_page(
 
 
 @router.post("/store/import")
-async def look(request: Request, file: Annotated[UploadFile, File()]) -> HTMLResponse:
+def look(request: Request, sent: Sent) -> HTMLResponse:
     """What a file would do, row by row, before anything is written."""
-    data = await file.read()
+    name, data = file_of(sent)
+    if not name:
+        return _import_page(request, message="Choose a file first.")
     try:
         preview = _preview(pieces_of(request), data)
     except FileError as fault:
-        name = file.filename or "the file"
         return _import_page(request, message=f"{name} was not taken. {fault}")
     files: dict[str, bytes] = request.app.state.gear_files
     key = secrets.token_urlsafe(9)

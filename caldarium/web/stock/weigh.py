@@ -9,12 +9,11 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.load.weighing import PackCheck, check_pack, steady
-from caldarium.core.plan.changes import find_person
 from caldarium.core.stock.inventory import Stored, queries
 from caldarium.core.stock.issue import kit_id
 from caldarium.standins.scale import Reading, ScaleError, SimulatedScale
 from caldarium.store.courses import NoSuchCourseError
-from caldarium.web.fields import read
+from caldarium.web.forms import read
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.words.load import pack_sentence
@@ -209,7 +208,7 @@ def pack(
         return RedirectResponse("/weigh", status_code=303)
     held = courses_of(request).get(course)
     try:
-        member = find_person(held.course, person)
+        member = held.course.person(person)
     except KeyError:
         return _weigh_page(request, message="That person is no longer in the course.")
     _, settled, words = _bench(request).read("hanging")

@@ -1,8 +1,6 @@
 """Climate: planning values for a course's dates from an hourly file."""
 
-from typing import Annotated
-
-from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.timeline.climate import (
@@ -12,8 +10,11 @@ from caldarium.core.timeline.climate import (
     planning_values,
 )
 from caldarium.formats.climate_files import read_climate
-from caldarium.formats.fault import FileError
-from caldarium.web.page import courses_of, page
+from caldarium.web.editing import Texts, editing
+from caldarium.web.forms import Sent, file_of
+from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.urls import course_url
+from caldarium.words.faults import fault_text
 
 router = APIRouter()
 
@@ -40,25 +41,19 @@ def show(request: Request, number: int) -> HTMLResponse:
 
 
 @router.post("/courses/{number}/climate")
-async def load(
-    request: Request,
-    number: int,
-    file: Annotated[UploadFile, File()],
-    action: Annotated[str, Form()] = "look",
-) -> Response:
+def load(request: Request, number: int, form: Texts, sent: Sent) -> Response:
     """Show what a file says of these dates, or take it for the course."""
-    held = courses_of(request).get(number)
-    name = file.filename or "the file"
+    edit, display = editing(request, number, form), display_of(request)
+    name, data = file_of(sent)
+    if not name:
+        return _climate_page(request, number, message="Choose a file first.")
     try:
-        record = read_climate(await file.read())
-        values = planning_values(record, held.course.start, len(held.course.days))
-    except FileError as fault:
-        return _climate_page(request, number, message=f"{name}: {fault}. Nothing was changed.")
+        record = read_climate(data)
+        values = planning_values(record, edit.course.start, len(edit.course.days))
+        if form.get("action", "look") != "take":
+            return _climate_page(request, number, values=values)
+        edit.keep(f"conditions from {values.station}", lambda now: apply_planning(now, values))
     except ValueError as fault:
-        return _climate_page(request, number, message=f"{name}: {fault}. Nothing was changed.")
-    if action != "take":
-        return _climate_page(request, number, values=values)
-    courses_of(request).change(
-        number, f"conditions from {values.station}", lambda now: apply_planning(now, values)
-    )
-    return RedirectResponse(f"/courses/{number}", status_code=303)
+        message = f"{name}: {fault_text(fault, display)}. Nothing was changed."
+        return _climate_page(request, number, message=message)
+    return RedirectResponse(course_url(number), status_code=303)

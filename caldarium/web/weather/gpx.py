@@ -2,20 +2,21 @@
 
 import secrets
 from collections import OrderedDict
-from typing import Annotated
+from functools import partial
 
-from fastapi import APIRouter, File, Form, Request, UploadFile
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from pydantic import ValidationError
 
+from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.track import Track, parts, totals
 from caldarium.core.plan.way_legs import Cut, cuts_text, parse_cuts, proposed_cuts, with_way
 from caldarium.drawings.way import way_profile
-from caldarium.formats.course_json import describe
-from caldarium.formats.fault import FileError
 from caldarium.formats.gpx_files import read_gpx, write_gpx
+from caldarium.web.editing import Texts, editing
+from caldarium.web.forms import Sent, file_of, whole
 from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.urls import course_url
+from caldarium.words.faults import fault_text
 from caldarium.words.steps_weather import explain_way
 
 router = APIRouter()
@@ -61,7 +62,7 @@ def _gpx_page(
             marked = parse_cuts(cuts)
             pieces = parts(track, [cut.at for cut in marked])
         except ValueError as fault:
-            errors.setdefault("cuts", str(fault))
+            errors.setdefault("cuts", fault_text(fault, display_of(request)))
             marked = []
             pieces = parts(track, []) if track.has_heights else []
         found = totals(pieces)
@@ -96,59 +97,47 @@ def show(
 
 
 @router.post("/courses/{number}/gpx")
-async def look(request: Request, number: int, file: Annotated[UploadFile, File()]) -> Response:
+def look(request: Request, number: int, sent: Sent) -> Response:
     """Read a file and show its way; nothing of the course changes."""
-    held = courses_of(request).get(number)
-    name = file.filename or "the file"
-    data = await file.read()
+    held, display = courses_of(request).get(number), display_of(request)
+    name, data = file_of(sent)
+    if not name:
+        return _gpx_page(request, number, errors={"file": "Choose a file first."})
     try:
-        track = await run_in_threadpool(read_gpx, data)
+        track = read_gpx(data)
+        if not track.has_heights:
+            raise refused("no heights")
         cuts = cuts_text(proposed_cuts(track, len(held.course.days)))
-    except (FileError, ValueError) as fault:
-        message = f"{name}: {fault}. Nothing was changed."
-        return _gpx_page(request, number, errors={"file": message})
-    if not track.has_heights:
-        message = (
-            f"{name}: {track.distance[-1]:.1f} km without heights. Type the legs by hand, or add "
-            "heights to the file. Nothing was changed."
-        )
+    except ValueError as fault:
+        message = f"{name}: {fault_text(fault, display)}. Nothing was changed."
         return _gpx_page(request, number, errors={"file": message})
     key = request.app.state.ways.keep(name, track)
     return _gpx_page(request, number, key=key, cuts=cuts)
 
 
 @router.post("/courses/{number}/gpx/take")
-def take(
-    request: Request,
-    number: int,
-    key: Annotated[str, Form()] = "",
-    cuts: Annotated[str, Form()] = "",
-    first_day: Annotated[str, Form()] = "1",
-    action: Annotated[str, Form()] = "take",
-) -> Response:
+def take(request: Request, number: int, form: Texts) -> Response:
     """Make the way's pieces the legs of the course, in one step; or only look again."""
+    edit = editing(request, number, form)
+    key, cuts, first_day = (form.get(name, "") for name in ("key", "cuts", "first_day"))
     kept = request.app.state.ways.find(key)
     if kept is None:
         gone = {"file": "That way is no longer in memory: choose its file again."}
         return _gpx_page(request, number, errors=gone)
-    days = len(courses_of(request).get(number).course.days)
-    if not first_day.isdigit() or not 1 <= int(first_day) <= days:
-        wrong = {"first_day": f"a day from 1 to {days}"}
-        return _gpx_page(request, number, key=key, cuts=cuts, first_day=first_day, errors=wrong)
-    if action != "take":
-        return _gpx_page(request, number, key=key, cuts=cuts, first_day=first_day)
+    again = partial(_gpx_page, request, number, key=key, cuts=cuts, first_day=first_day)
+    days = len(edit.course.days)
+    first = whole(first_day, 1, days)
+    if first is None:
+        return again(errors={"first_day": f"a day from 1 to {days}"})
+    if form.get("action", "take") != "take":
+        return again()
     name, track = kept
     try:
         marked = parse_cuts(cuts)
-        courses_of(request).change(
-            number, f"way of {name}", lambda now: with_way(now, track, marked, int(first_day) - 1)
-        )
+        edit.keep(f"way of {name}", lambda now: with_way(now, track, marked, first - 1))
     except ValueError as fault:
-        message = describe(fault) if isinstance(fault, ValidationError) else str(fault)
-        return _gpx_page(
-            request, number, key=key, cuts=cuts, first_day=first_day, errors={"cuts": message}
-        )
-    return RedirectResponse(f"/courses/{number}/route", status_code=303)
+        return again(errors={"cuts": fault_text(fault, display_of(request))})
+    return RedirectResponse(course_url(number, "route"), status_code=303)
 
 
 @router.get("/courses/{number}/export.gpx")

@@ -16,8 +16,11 @@ from caldarium.core.what_if.compare import TYPED_ONLY, compare, gap_chances, mem
 from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.route_strip import route_strip
 from caldarium.store.courses import Held
-from caldarium.web.day.bench import jumps, place_cursor
-from caldarium.web.page import assessed, courses_of, display_of, page, strips_for
+from caldarium.web.cursor import check_asked, jumps, place_cursor
+from caldarium.web.editing import Texts, editing
+from caldarium.web.forms import whole
+from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
+from caldarium.web.urls import course_url
 from caldarium.web.weather.route_edit import (
     ALLOWANCES,
     ANCHORS,
@@ -55,17 +58,15 @@ def route_page(
     course, display, faults = held.course, display_of(request), faults or RouteFaults()
     result = assessed(request, held.id, course)
     moments = result.timeline.moments
-    if day.isdigit() and not any(each.id == moment for each in moments):
-        moment = next((each.id for each in moments if each.day == int(day)), "")
+    if day and not any(each.id == moment for each in moments):
+        moment = next((each.id for each in moments if each.day == whole(day)), "")
     cursor = place_cursor(course, result, person, moment)
     here = next(each for each in result.timeline.moments if each.id == cursor.moment)
     hours = hour_figures(course, result.timeline, here.day)
     looked_at = min(hours, key=lambda hour: abs(24 * here.day + hour.clock - here.at))
     drawn = partial(route_strip, course, result, cursor.moment, display)
     wide, narrow = strips_for(request)
-    template = (
-        "weather/route_body.html" if request.headers.get("hx-request") else "weather/route.html"
-    )
+    template = "weather/route_body.html" if wants_part(request) else "weather/route.html"
     response = page(
         request,
         template,
@@ -125,42 +126,21 @@ def show(
     zoom: Annotated[str, Query()] = "",
 ) -> HTMLResponse:
     """The course's way and weather."""
-    return route_page(request, courses_of(request).get(number), person, moment, zoom)
+    held = courses_of(request).get(number)
+    check_asked(assessed(request, number, held.course), person, moment)
+    return route_page(request, held, person, moment, zoom)
 
 
 @router.post("/courses/{number}/route/edit")
-async def edit(request: Request, number: int) -> Response:
+def change(request: Request, number: int, form: Texts) -> Response:
     """Change what differs in the form; what is wrong is shown where it was typed."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    courses = courses_of(request)
-    faults = apply_route_edit(courses, number, form, display_of(request))
-    return _answer(request, number, form, faults)
-
-
-@router.post("/courses/{number}/route/undo")
-async def undo(request: Request, number: int) -> Response:
-    """One step back."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    done = courses_of(request).undo(number)
-    return _answer(request, number, form, RouteFaults(message="" if done else "Nothing to undo."))
-
-
-@router.post("/courses/{number}/route/redo")
-async def redo(request: Request, number: int) -> Response:
-    """One step forward again."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    done = courses_of(request).redo(number)
-    return _answer(request, number, form, RouteFaults(message="" if done else "Nothing to redo."))
-
-
-def _answer(request: Request, number: int, form: dict[str, str], faults: RouteFaults) -> Response:
-    person, moment, zoom = (form.get(name, "") for name in ("person", "moment", "zoom"))
+    edit = editing(request, number, form)
+    faults = apply_route_edit(edit, form, display_of(request))
+    where = {name: form.get(name, "") for name in ("person", "moment", "zoom")}
+    if not wants_part(request) and not faults.entries and not faults.message:
+        return RedirectResponse(course_url(number, "route", **where), status_code=303)
     held = courses_of(request).get(number)
-    plain = not request.headers.get("hx-request")
-    if plain and not faults.entries and not faults.message:
-        address = f"/courses/{number}/route?person={person}&moment={moment}&zoom={zoom}"
-        return RedirectResponse(address, status_code=303)
-    return route_page(request, held, person, moment, zoom, faults, form.get("day", ""))
+    return route_page(request, held, **where, faults=faults, day=form.get("day", ""))
 
 
 @router.get("/courses/{number}/compare")

@@ -1,6 +1,6 @@
 """What the form of ways and weather can change, and how each change is named for undo."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import get_args
 
@@ -13,9 +13,9 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Anchor
 from caldarium.core.plan.legs import Stage, climb_and_fall, stages, walking_hours
 from caldarium.core.plan.route import STILL, Leg, LegKind
-from caldarium.store.courses import Courses
-from caldarium.web.day.bench_edit import Change, words_of
-from caldarium.web.fields import Entry, Field, changed, read, written
+from caldarium.web.editing import Change, Editing
+from caldarium.web.forms import Entry, Field, read_form, whole, written
+from caldarium.words.faults import fault_text
 from caldarium.words.units import Display, clock_text, parse_quantity
 from caldarium.words.weather import leg_sentence
 
@@ -120,86 +120,77 @@ def _name(leg: Leg, field_name: str) -> str:
     return f"leg.{leg.id}.{field_name}"
 
 
-def apply_route_edit(
-    courses: Courses, number: int, form: dict[str, str], display: Display
-) -> RouteFaults:
+def apply_route_edit(edit: Editing, form: dict[str, str], display: Display) -> RouteFaults:
     """Take every change in the form that is valid.
 
     Returns:
         Entries that were not taken, by field name, and a message for the page.
     """
-    course = courses.get(number).course
-    try:
-        day = int(form.get("day", "0"))
-        course.days[day]
-    except (ValueError, IndexError):
-        return RouteFaults(message="That day is no longer in the course.")
+    course = edit.course
+    day = whole(form.get("day", "0"), most=len(course.days) - 1)
+    if day is None:
+        return RouteFaults(message="Not kept: that day is not in the course.")
     rejected: dict[str, Entry] = {}
     for leg in course.days[day].legs:
-        rejected |= _edit_leg(courses, number, day, leg, form, display)
-    rejected |= _edit_cautions(courses, number, form)
+        rejected |= _edit_leg(edit, day, leg, form, display)
+    rejected |= _edit_cautions(edit, form, display)
     message = ""
     for name, change in _changes(course, day, form):
         try:
-            courses.change(number, name, change)
-        except ValidationError as fault:
-            message = words_of(fault)
-        except KeyError as fault:
-            message = f"{fault.args[0]} is no longer there."
+            edit.keep(name, change)
         except ValueError as fault:
-            message = str(fault)
+            message = f"Not kept: {fault_text(fault, display)}."
     return RouteFaults(rejected, message)
 
 
 def _edit_leg(
-    courses: Courses, number: int, day: int, leg: Leg, form: dict[str, str], display: Display
+    edit: Editing, day: int, leg: Leg, form: dict[str, str], display: Display
 ) -> dict[str, Entry]:
     own = {
         name.rpartition(".")[2]: text
         for name, text in form.items()
         if name.startswith(f"leg.{leg.id}.")
     }
-    rejected: dict[str, Entry] = {}
-    parts: dict[str, object] = {}
-    for each, text in changed(own, _entries(leg, display)):
-        try:
-            empty = not text.strip() and each.name in OPTIONAL
-            parts[each.name] = None if empty else read(text, each.kind, display)[0]
-        except ValueError as fault:
-            rejected[_name(leg, each.name)] = Entry(each, text, str(fault))
-    rejected |= _edit_choices(courses, number, day, leg, own)
+    entries = {entry.field.name: entry for entry in _entries(leg, display)}
+    fields = [replace(each.field, may_be_empty=name in OPTIONAL) for name, each in entries.items()]
+    shown = {name: each.text for name, each in entries.items()}
+    reading = read_form(fields, shown, own, display)
+    rejected = {
+        _name(leg, name): Entry(entries[name].field, own[name], message)
+        for name, message in reading.errors.items()
+    }
+    parts: dict[str, object] = dict(reading.values)
+    rejected |= _edit_choices(edit, day, leg, own, display)
     if not parts:
         return rejected
     told = ", ".join(LEG_FIELDS[name].label.lower() for name in parts)
     try:
-        courses.change(
-            number,
+        edit.keep(
             f"{leg.title or leg.kind}: {told}",
             partial(_set_leg, day=day, leg=leg.id, parts=parts),
         )
     except ValidationError as fault:
         bad = {str(part) for error in fault.errors() for part in error["loc"]} & parts.keys()
         for name in bad or set(parts):
-            entry = Entry(LEG_FIELDS[name], own.get(name, ""), words_of(fault))
+            entry = Entry(LEG_FIELDS[name], own.get(name, ""), fault_text(fault, display))
             rejected[_name(leg, name)] = entry
     return rejected
 
 
 def _edit_choices(
-    courses: Courses, number: int, day: int, leg: Leg, own: dict[str, str]
+    edit: Editing, day: int, leg: Leg, own: dict[str, str], display: Display
 ) -> dict[str, Entry]:
     """Take the name, selects and ticks of a leg; a name that is refused stays where it stands."""
     parts = _choices(leg, own)
     if not parts:
         return {}
     try:
-        courses.change(
-            number,
+        edit.keep(
             f"{leg.title or leg.kind}: {', '.join(parts)}",
             partial(_set_leg, day=day, leg=leg.id, parts=parts),
         )
     except ValidationError as fault:
-        return {_name(leg, "title"): Entry(TITLE, own.get("title", ""), words_of(fault))}
+        return {_name(leg, "title"): Entry(TITLE, own.get("title", ""), fault_text(fault, display))}
     return {}
 
 
@@ -228,28 +219,24 @@ def _choices(leg: Leg, own: dict[str, str]) -> dict[str, object]:
     return found
 
 
-def _edit_cautions(courses: Courses, number: int, form: dict[str, str]) -> dict[str, Entry]:
-    course = courses.get(number).course
-    rejected: dict[str, Entry] = {}
-    for name, each in CAUTION_FIELDS.items():
-        text = form.get(name, "").strip()
-        if name not in form or text == f"{getattr(course, name):g}":
-            continue
+def _edit_cautions(edit: Editing, form: dict[str, str], display: Display) -> dict[str, Entry]:
+    shown = {name: f"{getattr(edit.course, name):g}" for name in CAUTION_FIELDS}
+    reading = read_form(CAUTION_FIELDS.values(), shown, form, display)
+    rejected = {
+        name: Entry(CAUTION_FIELDS[name], form[name], message)
+        for name, message in reading.errors.items()
+    }
+    for name, value in reading.values.items():
+        words = f"{CAUTION_FIELDS[name].label.lower()}: {value:g}"
         try:
-            value = float(text.replace(",", "."))
-            courses.change(
-                number,
-                f"{each.label.lower()}: {value:g}",
-                partial(_set_caution, name=name, value=value),
-            )
+            edit.keep(words, partial(_set_caution, name=name, value=value))
         except ValidationError as fault:
-            rejected[name] = Entry(each, text, words_of(fault))
-        except ValueError:
-            rejected[name] = Entry(each, text, "a number")
+            entry = Entry(CAUTION_FIELDS[name], form[name], fault_text(fault, display))
+            rejected[name] = entry
     return rejected
 
 
-def _set_caution(course: Course, name: str, value: float) -> Course:
+def _set_caution(course: Course, name: str, value: float | None) -> Course:
     return course.altered(**{name: value})
 
 

@@ -1,23 +1,26 @@
 """Weather sources into a course: hourly CSV, forecast documents, and the forecast service."""
 
-import asyncio
 from datetime import UTC, datetime, time, timedelta
-from typing import Annotated
+from time import sleep
 
-from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from caldarium.core.plan.changes import fresh_id
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import EARLIEST, LATEST, Course
 from caldarium.core.plan.weather_sources import Hourly
 from caldarium.formats.course_json import describe
 from caldarium.formats.fault import FileError
 from caldarium.formats.forecast_json import as_source, read_forecast
 from caldarium.formats.hourly_csv import read_hourly_csv
 from caldarium.standins.forecast_service import Asked, ServiceError, ask
-from caldarium.web.fields import Field, read, written
+from caldarium.web.editing import Editing, Texts, editing
+from caldarium.web.forms import Field, Sent, file_of, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.urls import course_url
+from caldarium.words.faults import fault_text
+from caldarium.words.units import Display
 
 router = APIRouter()
 ALTITUDE = Field("altitude", "Height the figures are for", "altitude")
@@ -49,34 +52,29 @@ def show(request: Request, number: int) -> HTMLResponse:
 
 
 @router.post("/courses/{number}/sources/file")
-async def from_file(
-    request: Request,
-    number: int,
-    file: Annotated[UploadFile, File()],
-    altitude: Annotated[str, Form()] = "",
-) -> Response:
+def from_file(request: Request, number: int, form: Texts, sent: Sent) -> Response:
     """Take an hourly CSV or a forecast document as a source, whole or not at all."""
-    course = courses_of(request).get(number).course
-    name = file.filename or "the file"
-    data = await file.read()
+    edit, display = editing(request, number, form), display_of(request)
+    typed = {"altitude": form.get("altitude", "")}
+    name, data = file_of(sent)
+    if not name:
+        return _sources_page(request, number, typed, {"file": "Choose a file first."})
     try:
         if data.lstrip()[:1] in (b"{", b"["):
-            source = as_source(read_forecast(data), course)
+            source = as_source(read_forecast(data), edit.course)
         else:
-            source = _from_csv(data, name, altitude, request)
-    except FileError as fault:
-        message = f"{name}: {fault}. Nothing was changed."
-        return _sources_page(request, number, {"altitude": altitude}, {"file": message})
-    except ValidationError as fault:
-        message = f"{name}: {describe(fault)}. Nothing was changed."
-        return _sources_page(request, number, {"altitude": altitude}, {"file": message})
+            source = _from_csv(data, name, typed["altitude"], display)
+    except (FileError, ValidationError) as fault:
+        told = describe(fault, display) if isinstance(fault, ValidationError) else str(fault)
+        message = f"{name}: {told}. Nothing was changed."
+        return _sources_page(request, number, typed, {"file": message})
     except ValueError as fault:
-        return _sources_page(request, number, {"altitude": altitude}, {"altitude": str(fault)})
-    return _taken(request, number, source, {"altitude": altitude}, "file")
+        return _sources_page(request, number, typed, {"altitude": fault_text(fault, display)})
+    return _taken(request, edit, source, typed, "file")
 
 
-def _from_csv(data: bytes, name: str, altitude: str, request: Request) -> Hourly:
-    height, _ = read(altitude, "altitude", display_of(request))
+def _from_csv(data: bytes, name: str, altitude: str, display: Display) -> Hourly:
+    height, _ = read(altitude, "altitude", display)
     found = read_hourly_csv(data)
     return Hourly.model_validate(
         {
@@ -92,42 +90,46 @@ def _from_csv(data: bytes, name: str, altitude: str, request: Request) -> Hourly
 
 
 @router.post("/courses/{number}/sources/service")
-async def from_service(request: Request, number: int) -> Response:
+def from_service(request: Request, number: int, form: Texts) -> Response:
     """Ask the simulated forecast service for the course's place and days."""
-    form = {key: str(value) for key, value in (await request.form()).items()}
-    course = courses_of(request).get(number).course
-    again = form | {"attempt": f"{_whole(form.get('attempt', '')) + 1}"}
+    edit, display = editing(request, number, form), display_of(request)
+    again = form | {"attempt": f"{(whole(form.get('attempt'), most=10**6) or 0) + 1}"}
     try:
         issued = datetime.combine(
             datetime.fromisoformat(form.get("issued", "")).date(),
-            time.fromisoformat(form.get("hour", "06:00")),
+            time.fromisoformat(form.get("hour", "06:00")).replace(tzinfo=None),
         )
-    except ValueError:
-        return _sources_page(request, number, form, {"issued": "a date and a time, as 06:00"})
-    try:
-        height, _ = read(form.get("service_altitude", ""), "altitude", display_of(request))
-    except ValueError as fault:
-        return _sources_page(request, number, form, {"service_altitude": str(fault)})
-    asked = _asked(course, issued, height, form)
+        height, _ = read(form.get("service_altitude", ""), "altitude", display)
+        asked = _asked(edit.course, issued, height, form)
+    except (ValueError, OverflowError) as fault:
+        wrong = {"issued": "a date and a time, as 2031-09-14 and 06:00"}
+        if _is_date(form.get("issued", "")):
+            wrong = {"service_altitude": fault_text(ValueError(str(fault)), display)}
+        return _sources_page(request, number, form, wrong)
     try:
         answer = ask(asked)
-        await asyncio.sleep(answer.delay)
+        sleep(answer.delay)
         forecast = read_forecast(answer.body)
-        source = as_source(forecast, course, "forecast service")
+        source = as_source(forecast, edit.course, "forecast service")
     except ServiceError as fault:
         return _sources_page(request, number, again, {"service": f"{fault}. Nothing was changed."})
     except FileError as fault:
         message = f"the service's answer: {fault}. Nothing was changed."
         return _sources_page(request, number, again, {"service": message})
     except ValidationError as fault:
-        return _sources_page(request, number, form, {"service_altitude": describe(fault)})
+        return _sources_page(
+            request, number, form, {"service_altitude": fault_text(fault, display)}
+        )
     if forecast.issued < asked.issued - timedelta(hours=12):
         source = source.altered(notes="older than the run asked for: the service gave a stale one")
-    return _taken(request, number, source, again, "service")
+    return _taken(request, edit, source, again, "service")
 
 
-def _whole(text: str) -> int:
-    return int(text) if text.isdigit() and len(text) < 9 else 0
+def _is_date(text: str) -> bool:
+    try:
+        return EARLIEST <= datetime.fromisoformat(text).year <= LATEST
+    except ValueError:
+        return False
 
 
 def _asked(course: Course, issued: datetime, height: float, form: dict[str, str]) -> Asked:
@@ -141,13 +143,13 @@ def _asked(course: Course, issued: datetime, height: float, form: dict[str, str]
         first=midnight,
         hours=24 * len(course.days) + 24,
         issued=issued.replace(tzinfo=UTC) - offset,
-        seed=_whole(form.get("seed", "")),
-        attempt=_whole(form.get("attempt", "")),
+        seed=whole(form.get("seed")) or 0,
+        attempt=whole(form.get("attempt")) or 0,
     )
 
 
 def _taken(
-    request: Request, number: int, source: Hourly, form: dict[str, str], place: str
+    request: Request, edit: Editing, source: Hourly, form: dict[str, str], place: str
 ) -> Response:
     """Put a source before all others, in one step."""
 
@@ -156,7 +158,8 @@ def _taken(
         return course.altered(sources=(source.altered(id=name), *course.sources))
 
     try:
-        courses_of(request).change(number, f"weather: {source.name}", alter)
+        edit.keep(f"weather: {source.name}", alter)
     except ValidationError as fault:
-        return _sources_page(request, number, form, {place: describe(fault)})
-    return RedirectResponse(f"/courses/{number}/route", status_code=303)
+        told = {place: fault_text(fault, display_of(request))}
+        return _sources_page(request, edit.number, form, told)
+    return RedirectResponse(course_url(edit.number, "route"), status_code=303)

@@ -5,7 +5,7 @@ import pytest
 
 from caldarium.core.assess import assess
 from caldarium.core.day.day_heat import DEBT_LIMIT, day_story
-from caldarium.core.plan.changes import find_person, set_leg
+from caldarium.core.plan.changes import set_leg
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.words.day import story_sentence, told_by_story
 from caldarium.words.units import Display
@@ -13,7 +13,7 @@ from caldarium.words.units import Display
 
 def story(course, result, person="pell", day=1):
     found = next(each for each in result.people if each.person == person)
-    return day_story(result.timeline, find_person(course, person), found.moments, day)
+    return day_story(result.timeline, course.person(person), found.moments, day)
 
 
 def test_the_hot_climb_leaves_sweat_in_the_clothing(demo, demo_result) -> None:
@@ -65,7 +65,7 @@ def test_debt_is_carried_from_moment_to_moment(demo, demo_result) -> None:
 def test_a_fold_is_lived_from_where_the_walk_ended(demo, demo_result) -> None:
     whole = story(demo, demo_result, "runa", 2)
     found = next(each for each in demo_result.people if each.person == "runa")
-    person = find_person(demo, "runa")
+    person = demo.person("runa")
     plan_only = day_story(demo_result.timeline, person, found.moments, 2, ())
     assert plan_only.moments == whole.planned
     assert len(whole.moments) > len(whole.planned)

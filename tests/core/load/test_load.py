@@ -10,7 +10,7 @@ from caldarium.core.assess import assess
 from caldarium.core.load.load_hours import dry_stretches, rations
 from caldarium.core.load.loads import kept_grams, loads_at
 from caldarium.core.load.provisions import boiling_point, day_needs, fuel_for, hungriest
-from caldarium.core.plan.changes import find_person, remove_piece, with_day, with_days, with_person
+from caldarium.core.plan.changes import remove_piece, with_day, with_days, with_person
 from caldarium.core.plan.course import Cache
 from caldarium.core.plan.group_kit import units
 from caldarium.core.plan.kit import Item, LegEnd
@@ -115,7 +115,7 @@ def test_a_cache_lightens_the_way_to_it(demo, demo_result) -> None:
 
 def bagged(course, person: str, item: str, **ends):
     """The course with one of somebody's things in a drop bag."""
-    member = find_person(course, person)
+    member = course.person(person)
     items = tuple(each.altered(**ends) if each.id == item else each for each in member.items)
     return with_person(course, member.altered(items=items))
 
@@ -218,7 +218,7 @@ def test_budget_and_limit_are_told(demo, demo_result) -> None:
     assert "over budget" in load_hours_sentence(lumi.load, DISPLAY)
     strict = assess(demo.altered(limit_share=0.2, budget_share=0.15)).people[2].load
     assert "over the limit" in load_hours_sentence(strict, DISPLAY)
-    own = with_person(demo, find_person(demo, "lumi").altered(budget_kg=20))
+    own = with_person(demo, demo.person("lumi").altered(budget_kg=20))
     assert "within budget" in load_hours_sentence(assess(own).people[7].load, DISPLAY)
 
 

@@ -86,7 +86,7 @@ def test_giving_puts_a_piece_where_it_belongs(demo) -> None:
     assert find_person(give(demo, "runa", bag, EVERYTHING), "runa").bag.name == "a piece"
     tent = with_defaults(piece("shelter", 3000))
     moved = give(demo, "runa", tent, EVERYTHING)
-    assert find_person(moved, "runa").shelter == kit_id(tent)
+    assert moved.person("runa").shelter == kit_id(tent)
     liner = with_defaults(piece("liner", 130))
     assert find_person(give(demo, "runa", liner, EVERYTHING), "runa").bedding.liner is not None
     with pytest.raises(KeyError):
@@ -103,7 +103,7 @@ def test_cold_sleepers_get_the_lightest_bed_that_holds(demo, demo_result) -> Non
     nights = next(each for each in after.people if each.person == "mirel").nights
     assert min(night.margin for night in nights) >= 0
     # No lighter one of the shelf would do: all of them tried one by one.
-    member = find_person(demo, "mirel")
+    member = demo.person("mirel")
     chosen = next(each for each in shelf if each.tag == loans[0].tag)
     for other in shelf:
         kit = as_kit(other, EVERYTHING, kit_id(other))

@@ -20,7 +20,7 @@ from caldarium.core.day.outfits import KEPT_ON
 from caldarium.core.day.states import TOLERANCE
 from caldarium.core.physics import cold
 from caldarium.core.physics.quantities import CLO
-from caldarium.core.plan.changes import add_piece, find_person, overrule, with_person
+from caldarium.core.plan.changes import add_piece, overrule, with_person
 from caldarium.core.plan.kit import slips
 from caldarium.core.plan.wardrobe import wardrobes, warmth
 from caldarium.core.what_if.cures import (
@@ -54,7 +54,7 @@ def moment_of(result, identifier):
 @pytest.mark.parametrize("person", ["mirel", "wren", "pell"])
 def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
     """Every piece that may change is put on or taken off in turn, the others left as they are."""
-    member = find_person(demo, person)
+    member = demo.person(person)
     dress = wardrobes((member,))
     tried = 0
     for moment in demo_result.timeline.moments:
@@ -90,7 +90,7 @@ def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
 
 def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None:
     """Exhaustive over four free pieces: no worse than the best single step away from the end."""
-    person = find_person(demo, "runa").altered(overrules=())
+    person = demo.person("runa").altered(overrules=())
     dress = wardrobes((person,))
     moment = moment_of(demo_result, "3.camp")
     air = meet((moment,), np.array([[105.0]]), np.array([[2.0]]), np.zeros(1), np.zeros(1))
@@ -118,7 +118,7 @@ def test_cures_close_what_they_say(demo, demo_result) -> None:
     state = state_of(demo_result, "mirel", "4.camp")
     moment = moment_of(demo_result, "4.camp")
     assert state.state == "gap"
-    member = find_person(demo, "mirel")
+    member = demo.person("mirel")
     found = cures(additions(demo, member, moment, state, CATALOGUE), state)
     assert found
     assert [each.whole for each in found] == sorted((each.whole for each in found), reverse=True)
@@ -136,7 +136,7 @@ def test_cures_close_what_they_say(demo, demo_result) -> None:
 
 
 def test_carried_kinds_and_useless_pieces_are_passed_over(demo, demo_result) -> None:
-    member = find_person(demo, "mirel")
+    member = demo.person("mirel")
     state = state_of(demo_result, "mirel", "3.north-top.halt")
     found = cures(
         additions(demo, member, moment_of(demo_result, "3.north-top.halt"), state, CATALOGUE), state
@@ -165,7 +165,7 @@ def test_gap_moments_are_worst_first_and_shared(demo, demo_result) -> None:
 def test_an_outfit_breaks_where_the_search_says(demo, demo_result) -> None:
     state = state_of(demo_result, "wren", "3.north-top.halt")
     moment = moment_of(demo_result, "3.north-top.halt")
-    member = find_person(demo, "wren")
+    member = demo.person("wren")
     found = breaking_point(demo, member, moment, state)
     assert found.air is not None
     assert found.air < moment.air
@@ -184,7 +184,7 @@ def test_an_outfit_breaks_where_the_search_says(demo, demo_result) -> None:
         assert (after.state == "gap") is broken
     assert "breaks at" in breaking_sentence(found, DISPLAY)
     gap = state_of(demo_result, "mirel", moment.id)
-    broken_already = breaking_point(demo, find_person(demo, "mirel"), moment, gap)
+    broken_already = breaking_point(demo, demo.person("mirel"), moment, gap)
     assert breaking_sentence(broken_already, DISPLAY) == ""
 
 
@@ -245,7 +245,7 @@ def test_removing_a_garment_never_warms(demo, demo_result) -> None:
 
 def test_second_boots_and_trousers_are_not_worn_over_the_first(demo) -> None:
     garments = load_catalogue().garments
-    member = find_person(demo, "runa")
+    member = demo.person("runa")
     for name in ("double-boots", "winter-trousers"):
         member = add_piece(member, garments[name])
     worn = state_of(assess(with_person(demo, member)), "runa", "3.camp").worn
@@ -286,7 +286,7 @@ def test_nothing_in_the_catalogue_is_a_slip() -> None:
 
 
 def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> None:
-    member, moment = find_person(demo, "mirel"), moment_of(demo_result, "4.camp")
+    member, moment = demo.person("mirel"), moment_of(demo_result, "4.camp")
     state = state_of(demo_result, "mirel", "4.camp")
     found = cures(additions(demo, member, moment, state, CATALOGUE), state)
     told = {step.name: step for step in explain_cures(found, state, DISPLAY)}
@@ -295,7 +295,7 @@ def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> Non
     assert explain_cures([], state, DISPLAY) == []
     wren = state_of(demo_result, "wren", "3.north-top.halt")
     halt = moment_of(demo_result, "3.north-top.halt")
-    broken = breaking_point(demo, find_person(demo, "wren"), halt, wren)
+    broken = breaking_point(demo, demo.person("wren"), halt, wren)
     assert explain_breaking(broken, DISPLAY)[0].value == DISPLAY.temperature(broken.air, 1)
     assert explain_breaking(breaking_point(demo, member, moment, state), DISPLAY) == []
 
@@ -303,7 +303,7 @@ def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> Non
 def test_every_region_knows_its_best_addition(demo, demo_result) -> None:
     moment = moment_of(demo_result, "3.north-top.halt")
     state = state_of(demo_result, "mirel", moment.id)
-    found = additions(demo, find_person(demo, "mirel"), moment, state, CATALOGUE)
+    found = additions(demo, demo.person("mirel"), moment, state, CATALOGUE)
     assert [each.degrees_a_100g for each in found] == sorted(
         (each.degrees_a_100g for each in found), reverse=True
     )
@@ -320,7 +320,7 @@ def test_every_region_knows_its_best_addition(demo, demo_result) -> None:
 
 def test_glove_cures_lengthen_what_they_say(demo, demo_result) -> None:
     moment = moment_of(demo_result, "3.north-top.halt")
-    member = find_person(demo, "mirel")
+    member = demo.person("mirel")
     state = state_of(demo_result, "mirel", moment.id)
     found = glove_cures(demo, member, moment, state, CATALOGUE)
     assert found
