@@ -61,6 +61,11 @@ class Held:
     undo: str | None
     redo: str | None
 
+    @property
+    def revision(self) -> int:
+        """How many steps lie behind this state, the first one with them."""
+        return int(self.mark.partition(".")[0])
+
 
 @dataclass(frozen=True)
 class Seen:

@@ -10,7 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from caldarium.store.courses import Courses
 from caldarium.store.database import open_database
 from caldarium.store.pieces import Pieces
-from caldarium.web import history
+from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
 from caldarium.web.day import bench, group, outfits, story
 from caldarium.web.guard import Guard, HashedFiles
@@ -44,6 +44,7 @@ def create_app(database: Path) -> FastAPI:
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
         history,
+        preferences,
         courses,
         bench,
         route,

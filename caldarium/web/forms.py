@@ -106,7 +106,7 @@ def read(text: str, kind: str, display: Display) -> tuple[float, str]:
     stripped = text.strip()
     if kind == "clock":
         return parse_clock(stripped), stripped
-    if stripped and (stripped[-1].isdigit() or stripped[-1] == "."):
+    if stripped and stripped[-1] in "0123456789.":
         stripped = f"{stripped} {unit_name(kind, display)}".strip()
     return parse_quantity(stripped, kind), stripped
 

@@ -216,7 +216,7 @@ def test_nonsense_courses_are_refused(demo, spoil) -> None:
 
 def test_spread_must_be_ordered() -> None:
     mild, hard = (Shift(high_k=-k, low_k=-k, wind_ms=1) for k in (1, 5))
-    with pytest.raises(ValidationError, match="warmer low"):
+    with pytest.raises(ValidationError, match="spread order"):
         Spread(cautious=hard, expedition=mild, source="test")
 
 

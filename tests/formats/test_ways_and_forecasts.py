@@ -94,11 +94,11 @@ def test_nights_are_found_cut_and_become_legs(demo) -> None:
     assert sum(leg.distance_km for leg in legs) == pytest.approx(30, abs=0.2)
     assert course.days[4:] == demo.days[4:]
     assert {"ascent", "descent"} <= {leg.kind for leg in legs}
-    with pytest.raises(ValueError, match="the course only 5"):
+    with pytest.raises(ValueError, match="way too long"):
         with_way(demo, track, parse_cuts("3n, 6n, 9n, 12n, 15n"))
-    with pytest.raises(ValueError, match="cuts must rise"):
+    with pytest.raises(ValueError, match="bad cuts"):
         with_way(demo, track, parse_cuts("31"))
-    with pytest.raises(ValueError, match="is no cut"):
+    with pytest.raises(ValueError, match="no cut"):
         parse_cuts("here")
 
 

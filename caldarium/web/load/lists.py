@@ -14,6 +14,7 @@ from caldarium.core.load.packing import compare_lists, counted_twice, packing_li
 from caldarium.core.load.travel import kilograms, travel
 from caldarium.core.plan.changes import fresh_id, with_person
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.value import NotThereError
 from caldarium.core.stock.inventory import as_kit, queries
 from caldarium.core.what_if.swaps import Swap, Swapped, alternatives, swappable, swapped, swaps
 from caldarium.store.courses import Courses
@@ -180,13 +181,15 @@ def _take(request: Request, edit: Editing, who: str, out: str, taken: str) -> No
     """Swap one piece for another.
 
     Raises:
-        KeyError: where either is not there.
+        NotThereError: where either is not there.
     """
     member = edit.course.person(who)
     going = next((each for each in swappable(member) if each.id == out), None)
     if going is None:
-        raise KeyError(out)
-    piece = _shelf(request, going)[taken]
+        raise NotThereError("piece", out)
+    piece = _shelf(request, going).get(taken)
+    if piece is None:
+        raise NotThereError("piece", taken.lstrip("+"))
     words = f"{member.name.split()[0]}: {piece.name} for {going.name}"
     edit.keep(words, partial(_swapped, who=who, out=out, piece=piece))
 

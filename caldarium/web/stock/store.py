@@ -129,9 +129,10 @@ def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
     pieces = pieces_of(request)
     found = pieces.find(look.q, look.kind, retired=look.retired, first=look.first, most=PAGE)
     asks_part = request.headers.get("hx-request") and not request.headers.get("hx-boosted")
-    whom = None
+    whom, whom_mark = None, ""
     if look.course and look.person:
-        whom = courses_of(request).get(look.course).course.person(look.person)
+        held = courses_of(request).get(look.course)
+        whom, whom_mark = held.course.person(look.person), held.mark
     return page(
         request,
         "stock/store_found.html" if asks_part else "stock/store.html",
@@ -143,6 +144,7 @@ def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
         undo=pieces.last_change(),
         options=OPTIONS,
         whom=whom,
+        whom_mark=whom_mark,
         asked={piece.tag: queries(piece) for piece in found.pieces},
     )
 

@@ -316,7 +316,7 @@ def test_whoever_shares_a_bed_is_computed_again_with_the_other(demo) -> None:
 
 
 def test_nobody_shares_a_bed_with_somebody_absent(demo) -> None:
-    with pytest.raises(ValueError, match="not there"):
+    with pytest.raises(ValueError, match="unknown bed partner"):
         with_person(demo, with_bedding(demo.people[0], beside="ghost"))
 
 

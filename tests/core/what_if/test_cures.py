@@ -213,7 +213,7 @@ def test_the_dial_at_rest_is_the_plan_and_far_turns_are_refused(demo) -> None:
     assert dial_sentence(Dial(), DISPLAY) == ""
     with pytest.raises(ValidationError):
         Dial(colder=90)
-    with pytest.raises(ValidationError, match="before 23:00"):
+    with pytest.raises(ValidationError, match="day too long"):
         turned(_long_day(demo), Dial(slower=100))
 
 

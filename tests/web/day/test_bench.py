@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-from caldarium.web.app import POLICY
+from caldarium.web.guard import POLICY
 
 BASE = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
 
@@ -46,11 +46,11 @@ def test_each_condition_is_taken_kept_as_typed_and_undone(client, courses, field
     ("field", "text", "message"),
     [
         ("high_c", "warm", "is not a number"),
-        ("high_c", "500", "less than or equal to 50"),
+        ("high_c", "500", "at most 50"),
         ("low_c", "30", "must not be below the low"),
-        ("wind_ms", "-4", "greater than or equal to 0"),
+        ("wind_ms", "-4", "at least 0"),
         ("wind_ms", "4 stones", "is no unit here"),
-        ("end_altitude_m", "99999", "less than or equal to 8000"),
+        ("end_altitude_m", "99999", "at most 8000"),
         ("humidity_pct", "", "type a number"),
     ],
 )
@@ -126,8 +126,11 @@ def test_undo_and_redo_walk_the_whole_way(client, courses):
 
 
 def test_stale_person_or_day_is_told(client):
-    assert "no longer in the course" in edit(client, person="nobody", wind_ms="3").text
-    assert "no longer in the course" in edit(client, day="77").text
+    gone = edit(client, person="nobody", wind_ms="3")
+    assert gone.status_code == 404
+    assert "no person “nobody”" in gone.text
+    assert 'name="wind_ms" value="3"' in gone.text
+    assert "that day is not in the course" in edit(client, day="77").text.lower()
 
 
 def test_every_moment_of_every_person_has_a_page(client, demo_result):

@@ -1,0 +1,77 @@
+// Every change goes to the server and comes back as a page; what is not kept is said where it was made.
+(() => {
+  "use strict";
+
+  // The server draws only the strip that this window shows.
+  const narrow = window.matchMedia("(max-width: 760px)");
+  function sayWidth() {
+    document.cookie = `window=${narrow.matches ? "narrow" : "wide"}; path=/; max-age=31536000; SameSite=Strict`;
+  }
+  sayWidth();
+  document.addEventListener("htmx:configRequest", sayWidth);
+
+  // Panels that the user opened stay open when the page is redrawn, and what was typed into other
+  // forms than the one that was sent stays typed.
+  let sent = null;
+  let before = location.pathname;
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    sent = event.detail.elt.closest?.("form") ?? document.getElementById("edit");
+    before = location.pathname;
+  });
+  const typed = (field) =>
+    field.matches?.("input:not([type=hidden]):not([type=file]), textarea") &&
+    field.form && field.form !== sent && field.value !== field.defaultValue;
+  if (window.Idiomorph) {
+    const callbacks = window.Idiomorph.defaults.callbacks;
+    callbacks.beforeAttributeUpdated = (name) => name !== "open";
+    callbacks.beforeNodeMorphed = (old, fresh) => {
+      if (typed(old) && fresh.matches?.("input, textarea")) fresh.value = old.value;
+    };
+  }
+  document.addEventListener("htmx:afterSettle", () => {
+    if (location.pathname !== before) window.scrollTo(0, 0);
+    before = location.pathname;
+  });
+
+  // Not kept: said at the form, with what was typed left in it, and offered again.
+  function notKept(detail, why) {
+    const asked = detail.requestConfig;
+    const changes = asked && asked.verb !== "get";
+    const form = asked?.elt?.closest?.("form") ?? document.getElementById("edit") ?? document.getElementById("main");
+    if (!form) return;
+    form.querySelector(".not-kept")?.remove();
+    const told = document.createElement("p");
+    told.className = "not-kept";
+    told.setAttribute("role", "alert");
+    told.append(`${changes ? "Not kept" : "Not shown"}: ${why} `);
+    const again = document.createElement("button");
+    again.type = "button";
+    again.className = "button is-small";
+    again.textContent = "Try again";
+    again.addEventListener("click", () => {
+      told.remove();
+      const { verb, path, parameters, target, elt } = asked;
+      window.htmx.ajax(verb.toUpperCase(), path, {
+        values: parameters, target, source: elt.isConnected ? elt : undefined,
+        swap: target?.id === "live" ? "morph:outerHTML" : "morph:innerHTML show:none",
+      });
+    });
+    told.append(again);
+    const active = document.activeElement;
+    const near = form.contains(active) ? active.closest(".entry, .fields, .swap, .tools") : null;
+    if (near) near.after(told);
+    else form.prepend(told);
+  }
+  document.addEventListener("htmx:sendError", (event) =>
+    notKept(event.detail, "the server does not answer. What you typed is still here."));
+  document.addEventListener("htmx:timeout", (event) =>
+    notKept(event.detail, "the server takes too long. What you typed is still here."));
+  document.addEventListener("htmx:responseError", (event) => {
+    const page = new DOMParser().parseFromString(event.detail.xhr.responseText, "text/html");
+    const told = page.querySelector("[role=alert]")?.textContent.replace(/^Not kept\.?:? */, "");
+    notKept(event.detail, told || `the server answered ${event.detail.xhr.status}.`);
+  });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    if (!event.detail.failed) document.querySelectorAll(".not-kept").forEach((each) => each.remove());
+  });
+})();
