@@ -10,11 +10,17 @@ def main() -> None:
         _calc(sys.argv[2:])
         return
     import typer
+    from sqlalchemy.exc import DatabaseError
 
     from caldarium.cli.commands import app
+    from caldarium.store.database import InUseError, NotADatabaseError, told_of
 
     try:
         code = app(standalone_mode=False)
+    except (NotADatabaseError, InUseError) as fault:
+        _refuse(str(fault))
+    except DatabaseError as fault:
+        _refuse(told_of(fault))
     except typer.TyperException as fault:
         _refuse(fault.format_message() if hasattr(fault, "format_message") else str(fault))
     except typer.Abort:

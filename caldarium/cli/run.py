@@ -1,4 +1,4 @@
-"""`caldarium demo | serve | backup`: the running application and its database."""
+"""`caldarium demo | serve | backup | restore`: the running application and its database."""
 
 import json
 import socket
@@ -18,6 +18,12 @@ def _serve(database: Path, port: int) -> None:
 
     from caldarium.web.app import create_app
 
+    _refuse_taken(port)
+    typer.echo(f"Caldarium is at http://{HOST}:{port}/  (stop with Ctrl-C)")
+    uvicorn.run(create_app(database), host=HOST, port=port, log_level="warning")
+
+
+def _refuse_taken(port: int) -> None:
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
@@ -26,8 +32,6 @@ def _serve(database: Path, port: int) -> None:
             raise typer.BadParameter(
                 f"port {port} is taken; choose another, as in PORT={port + 1} make demo"
             ) from None
-    typer.echo(f"Caldarium is at http://{HOST}:{port}/  (stop with Ctrl-C)")
-    uvicorn.run(create_app(database), host=HOST, port=port, log_level="warning")
 
 
 def serve(database: Database = DATABASE, port: Port = 8000) -> None:
@@ -43,12 +47,14 @@ def demo(
     """Serve the demo course; what was changed is kept unless --fresh."""
     from caldarium.demo import demo_course, demo_store
     from caldarium.store.courses import Courses
-    from caldarium.store.database import open_database
+    from caldarium.store.database import open_database, set_aside
     from caldarium.store.pieces import Pieces
 
+    _refuse_taken(port)
     if fresh:
-        for suffix in ("", "-wal", "-shm"):
-            Path(f"{database}{suffix}").unlink(missing_ok=True)
+        aside = set_aside(database)
+        if aside is not None:
+            typer.echo(f"What was there is kept as {aside}")
     engine = open_database(database)
     courses, pieces = Courses(engine), Pieces(engine)
     if not courses.count():
@@ -66,9 +72,24 @@ def backup(
 
     try:
         back_up(database, target)
-    except OSError as fault:
+    except (OSError, ValueError) as fault:
         raise typer.BadParameter(str(fault)) from None
     typer.echo(json.dumps({"backup": str(target), "bytes": target.stat().st_size}))
+
+
+def restore(
+    source: Annotated[Path, typer.Argument(help="backup to bring back")],
+    database: Database = DATABASE,
+) -> None:
+    """Bring a backup back in the place of the database, which is kept under another name."""
+    from caldarium.store.database import restore as bring_back
+
+    try:
+        aside = bring_back(source, database)
+    except (OSError, ValueError, RuntimeError) as fault:
+        raise typer.BadParameter(str(fault)) from None
+    kept = str(aside) if aside else None
+    typer.echo(json.dumps({"restored": str(database), "kept": kept}))
 
 
 def add_to(app: typer.Typer) -> None:
@@ -76,3 +97,4 @@ def add_to(app: typer.Typer) -> None:
     app.command("demo")(demo)
     app.command("serve")(serve)
     app.command("backup")(backup)
+    app.command("restore")(restore)

@@ -136,12 +136,10 @@ def party_shelf(
     width, row, left, right = 420.0, 40.0 if shared else 21.0, 92.0, 330.0
     shared = shared or {}
     room = width - left - 6
-    chip_g = max(
-        FINEST_CHIP_G,
-        *(sum(c.grams for c in chips) / (room - 9 * len(chips)) for chips in shared.values()),
-    )
+    fullest = [sum(c.grams for c in chips) / (room - 9 * len(chips)) for chips in shared.values()]
+    chip_g = max([FINEST_CHIP_G, *fullest])
     shares = [(person, max(load.totals(worn=worn, apart=apart)), load) for person, load in people]
-    most = max(1.0, *(max(total, load.budget) / load.limit for _, total, load in shares)) * 1.08
+    most = max([1.0, *(max(total, load.budget) / load.limit for _, total, load in shares)]) * 1.08
     parts: list[Svg] = []
     for place, (person, total, load) in enumerate(
         sorted(shares, key=lambda each: -each[1] / each[2].budget)

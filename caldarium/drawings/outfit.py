@@ -37,7 +37,7 @@ def outfit_cut(
         longest = max(state.need_neutral * 1.1, *state.regions, state.provided, 0.5)
         longest = min(longest, max(state.need_neutral * 2.2, 3.0))
     else:
-        longest = reach * 1.15
+        longest = max(reach * 1.15, 0.5)
     scale = (WIDTH - LEFT - 8) / longest
     axis = _Axis(scale, WIDTH - 8)
     low, high = axis.x(state.need_min), min(axis.x(state.need_neutral), axis.right)

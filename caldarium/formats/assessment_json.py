@@ -9,6 +9,7 @@ from caldarium.core.day.states import MomentState
 from caldarium.core.night.camp import ShelterNight
 from caldarium.core.plan.course import Course
 from caldarium.words.night import fault_words, note_sentence
+from caldarium.words.steps_day import BASES
 from caldarium.words.units import Display
 
 
@@ -57,6 +58,7 @@ def _moment(state: MomentState) -> dict[str, Any]:
         "fingers": state.fingers._asdict(),
         "toes": state.toes._asdict(),
         "at_risk": list(state.at_risk),
+        "basis": BASES[state.basis],
     }
     return _clean(plain)
 

@@ -16,7 +16,9 @@ from caldarium.store.database import writing
 from caldarium.store.models import CourseRow, RevisionRow
 
 KEPT_REVISIONS = 300
-KEPT_DOCUMENTS = 16
+KEPT_DOCUMENTS = 32
+LARGEST_NUMBER = 2**63 - 1
+"""What SQLite counts to."""
 
 
 class NoSuchCourseError(LookupError):
@@ -253,7 +255,7 @@ class Courses:
             NoSuchCourseError: if there never was one.
         """
         with writing(self._engine) as session:
-            row = session.get(CourseRow, number)
+            row = session.get(CourseRow, number) if 0 < number <= LARGEST_NUMBER else None
             if row is None:
                 raise NoSuchCourseError(number)
             row.deleted_at = None
@@ -276,7 +278,7 @@ class Courses:
 
 
 def _row(session: Session, number: int) -> CourseRow:
-    row = session.get(CourseRow, number)
+    row = session.get(CourseRow, number) if 0 < number <= LARGEST_NUMBER else None
     if row is None or row.deleted_at is not None:
         raise NoSuchCourseError(number)
     return row

@@ -3,6 +3,7 @@
 Nothing is ever deleted: pieces retire, and every change keeps what was before it.
 """
 
+import zlib
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -14,6 +15,8 @@ from caldarium.core.stock.inventory import Stored
 from caldarium.store.database import writing
 from caldarium.store.models import PieceChangeRow, PieceEventRow, PieceRow
 
+KEPT_CHANGES = 300
+"""Changes that can be taken back; of older ones only the words are kept."""
 AT_ONCE = 500
 """Rows looked up in one statement; SQLite takes only so many values."""
 
@@ -37,6 +40,11 @@ class Event:
     at: datetime
     words: str
     undone: bool
+
+
+def mark_of(piece: Stored) -> str:
+    """What a state of a piece is known again by."""
+    return f"{zlib.crc32(piece.model_dump_json().encode()):08x}"
 
 
 class Pieces:
@@ -84,19 +92,24 @@ class Pieces:
             raise NoSuchPieceError(tag)
         return _read(document)
 
+    def seen(self, tag: str, mark: str) -> Stored | None:
+        """A piece as it was when it had this mark; None where that state is not kept."""
+        now = self.get(tag)
+        if mark_of(now) == mark:
+            return now
+        with Session(self._engine) as session:
+            documents = session.scalars(
+                select(PieceEventRow.after)
+                .where(PieceEventRow.key == tag.lower(), PieceEventRow.after != "")
+                .order_by(PieceEventRow.id.desc())
+            )
+            found = (_read(document) for document in documents)
+            return next((piece for piece in found if mark_of(piece) == mark), None)
+
     def known(self, tags: Iterable[str]) -> dict[str, Stored]:
         """The pieces of these tags that there are, by lower-case tag."""
-        keys = list({tag.lower() for tag in tags})
-        found: dict[str, Stored] = {}
         with Session(self._engine) as session:
-            for at in range(0, len(keys), AT_ONCE):
-                rows = session.execute(
-                    select(PieceRow.key, PieceRow.document).where(
-                        PieceRow.key.in_(keys[at : at + AT_ONCE])
-                    )
-                )
-                found |= {key: _read(document) for key, document in rows}
-        return found
+            return _known(session, tags)
 
     def all(self, *, retired: bool = False) -> tuple[Stored, ...]:
         """Every piece, by tag; with the retired ones where asked."""
@@ -128,11 +141,12 @@ class Pieces:
         after = {piece.tag.lower(): piece for piece in pieces}
         if len(after) < len(pieces):
             raise ValueError("a tag comes twice")
-        before = self.known(after)
-        changed = {key: piece for key, piece in after.items() if before.get(key) != piece}
-        if not changed:
-            return 0
         with writing(self._engine) as session:
+            before = _known(session, after)
+            changed = {key: piece for key, piece in after.items() if before.get(key) != piece}
+            if not changed:
+                return 0
+            _forget(session)
             change = PieceChangeRow(made_at=datetime.now(UTC), words=words, undone=False)
             session.add(change)
             session.flush()
@@ -193,6 +207,27 @@ class Pieces:
             return [Event(*row) for row in rows]
 
 
+def _known(session: Session, tags: Iterable[str]) -> dict[str, Stored]:
+    """The pieces of these tags that there are, by lower-case tag."""
+    keys = list({tag.lower() for tag in tags})
+    found: dict[str, Stored] = {}
+    for at in range(0, len(keys), AT_ONCE):
+        rows = session.execute(
+            select(PieceRow.key, PieceRow.document).where(PieceRow.key.in_(keys[at : at + AT_ONCE]))
+        )
+        found |= {key: _read(document) for key, document in rows}
+    return found
+
+
+def _forget(session: Session) -> None:
+    """Drop what old changes made of pieces; that they happened, and their words, stay."""
+    session.execute(
+        update(PieceEventRow)
+        .where(PieceEventRow.change_id <= _oldest_kept(session), PieceEventRow.after != "")
+        .values(before=None, after="")
+    )
+
+
 def _read(document: str) -> Stored:
     return Stored.model_validate_json(document)
 
@@ -219,7 +254,12 @@ def _rewrite(session: Session, rows: list[dict[str, object]]) -> None:
 def _last(session: Session) -> PieceChangeRow | None:
     return session.scalars(
         select(PieceChangeRow)
-        .where(PieceChangeRow.undone.is_(False))
+        .where(PieceChangeRow.undone.is_(False), PieceChangeRow.id > _oldest_kept(session))
         .order_by(PieceChangeRow.id.desc())
         .limit(1)
     ).first()
+
+
+def _oldest_kept(session: Session) -> int:
+    """The newest change of which only the words are kept."""
+    return (session.scalar(select(func.max(PieceChangeRow.id))) or 0) - KEPT_CHANGES

@@ -16,7 +16,7 @@ from caldarium.web.day import bench, group, outfits, story
 from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.load import lists, load
 from caldarium.web.night import night, shelter
-from caldarium.web.plan import courses, people
+from caldarium.web.plan import backup, courses, people
 from caldarium.web.stock import store, weigh
 from caldarium.web.weather import climate, gpx, route, sources
 
@@ -34,6 +34,7 @@ def create_app(database: Path) -> FastAPI:
     """The application on one database file."""
     app = FastAPI(title="Caldarium", docs_url=None, redoc_url=None, openapi_url=None)
     engine = open_database(database)
+    app.state.engine, app.state.database = engine, database
     app.state.courses = Courses(engine)
     app.state.pieces = Pieces(engine)
     app.state.gear_files = {}
@@ -45,6 +46,7 @@ def create_app(database: Path) -> FastAPI:
     for room in (
         history,
         preferences,
+        backup,
         courses,
         bench,
         route,

@@ -3,13 +3,22 @@
 import math
 
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
-from caldarium.core.day.states import SHORTEST_HOLD, MomentState
+from caldarium.core.day.states import SHORTEST_HOLD, Basis, MomentState
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.what_if.cures import Addition, Breaking, Cure
 from caldarium.words.course import number
 from caldarium.words.steps import Step
 from caldarium.words.units import Display, hours_text
+
+BASES: dict[Basis, str] = {
+    "standard": "ISO 11079",
+    "upper rate": "ISO 11079 at its upper metabolic rate, 400 W/m²; the effort asked for is higher",
+    "warm air": "balance of ISO 11079 in air warmer than its range: an estimate",
+    "coldest air": "balance of ISO 11079 in the coldest air it is made for; this air is colder, so "
+    "the need is more than said",
+}
+"""What a need rests on, by the core's reason."""
 
 
 def explain_moment(moment: Moment, state: MomentState, display: Display) -> list[Step]:
@@ -43,13 +52,13 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             "need, minimal",
             f"{state.need_min:.2f} clo",
             "heat balance at 33.34 − 0.0354 M",
-            state.basis,
+            BASES[state.basis],
         ),
         Step(
             "need, neutral",
             f"{state.need_neutral:.2f} clo",
             "heat balance at 35.7 − 0.0285 M",
-            state.basis,
+            BASES[state.basis],
         ),
         Step(
             "soaks above",
@@ -174,7 +183,9 @@ def explain_cures(found: list[Cure], state: MomentState, display: Display) -> li
         return []
     best = found[0]
     return [
-        Step("short", f"{state.gap:.2f} clo", "need, minimal, less what is worn", state.basis),
+        Step(
+            "short", f"{state.gap:.2f} clo", "need, minimal, less what is worn", BASES[state.basis]
+        ),
         Step(
             f"closed by {best.piece.name}",
             f"{best.closes:.2f} clo",

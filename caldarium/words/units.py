@@ -96,6 +96,8 @@ def parse_quantity(text: str, kind: str) -> float:
         position = match.end()
         while position < len(cleaned) and cleaned[position] == " ":
             position += 1
+    if not math.isfinite(total):
+        raise ValueError("that number is too large")
     return total
 
 

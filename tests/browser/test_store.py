@@ -102,6 +102,7 @@ def test_a_shared_piece_is_dragged_to_another_back(page: Page) -> None:
     page.goto("/courses/1/load?person=wren")
     page.locator("#split").click()
     expect(page.locator(".told")).not_to_be_empty()
+    page.locator('[data-back="wren"]').scroll_into_view_if_needed()
     chip = page.locator('[data-back="wren"] .chip').first.bounding_box()
     onto = page.locator('[data-back="runa"] .onto').bounding_box()
     page.mouse.move(chip["x"] + 4, chip["y"] + 5)

@@ -78,6 +78,10 @@ class Air:
         return replace(self, wet=wet)
 
 
+COLDEST_AIR = -60.0
+"""Where the balance ends [°C]: colder air is judged as this, and the verdict's basis says so."""
+
+
 def meet(
     moments: tuple[Moment, ...],
     rates: Array,
@@ -99,14 +103,15 @@ def meet(
     Returns:
         The air.
 
-    Source: ISO 11079:2007 lower bounds of air speed (0.4 m/s) and rate (58 W/m²) are applied.
+    Source: ISO 11079:2007 lower bounds of air speed (0.4 m/s) and rate (58 W/m²) are applied;
+        air below COLDEST_AIR is judged as that cold.
     """
     values = {
         name: np.array([getattr(moment, name) for moment in moments])
         for name in ("air", "humidity", "precipitation", "body_wind")
     }
     where = cold.exposure(
-        values["air"],
+        np.maximum(values["air"], COLDEST_AIR),
         np.clip(air_speed, 0.4, 18),
         values["humidity"],
         np.clip(rates, 58, 400),

@@ -1,12 +1,13 @@
 """What is found for one person at one moment: the state, its word, and every figure behind it."""
 
 from itertools import compress
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple, get_args
 
 import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.day.digits import DigitDays
+from caldarium.core.day.dressing import COLDEST_AIR
 from caldarium.core.day.outfits import Dressed
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
@@ -24,6 +25,9 @@ BARE = 0.15
 STATES = ("gap", "snug", "slack", "hot")
 
 
+Basis = Literal["standard", "upper rate", "warm air", "coldest air"]
+"""What a need rests on: ISO 11079 as it stands; at the end of its metabolic rates; its balance in
+air warmer than its range; in colder air than its balance reaches."""
 WET_FROM = 0.005
 """Wetness below which a piece counts as dry: judgement."""
 
@@ -79,7 +83,7 @@ class MomentState(NamedTuple):
     weakest: str
     whole_sum: float
     least: float
-    basis: str
+    basis: Basis
     wet: dict[str, float]
     water: float
     fingers: DigitState
@@ -213,14 +217,11 @@ def _wet(dress: Wardrobes, wet: Array) -> list[list[dict[str, float]]]:
     return found
 
 
-_BASES = (
-    "ISO 11079",
-    "ISO 11079 at its upper metabolic rate, 400 W/m²; the effort asked for is higher",
-    "balance of ISO 11079 beyond its range (air above 10 °C): an estimate",
-)
+_BASES: tuple[Basis, ...] = get_args(Basis)
 
 
-def _bases(where: cold.Exposure) -> list[list[str]]:
+def _bases(where: cold.Exposure) -> list[list[Basis]]:
     """What the needs rest on, by person and moment."""
     which = np.where(where.air > 10, 2, np.where(where.metabolic_rate >= 400, 1, 0))
+    which = np.where(where.air <= COLDEST_AIR, 3, which)
     return [[_BASES[each] for each in row] for row in which.tolist()]

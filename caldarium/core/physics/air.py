@@ -10,6 +10,8 @@ from caldarium.core.physics.quantities import KELVIN, Array, Values, array, with
 LAPSE_DEFAULT = 6.5
 LAPSE_RANGE = (5.0, 9.8)
 ALTITUDE_RANGE = (-500.0, 9000.0)
+AIR_RANGE = (-80.0, 60.0)
+"""Air in which vapour is computed [°C]: the coldest typed, with caution and height."""
 _DRY_AIR_GAS_CONSTANT = 287.05287
 _IAPWS_SATURATION = (-7.85951783, 1.84408259, -11.7866497, 22.6807411, -15.9618719, 1.80122502)
 _IAPWS_POWERS = (1.0, 1.5, 3.0, 3.5, 4.0, 7.5)
@@ -35,17 +37,17 @@ def saturation_pressure(air: Values) -> Array:
     """Saturation vapour pressure over liquid water.
 
     Args:
-        air: temperature [°C], -60 to 60.
+        air: temperature [°C], within AIR_RANGE.
 
     Returns:
         Pressure [kPa]; NaN outside that range.
 
     Source: Alduchov & Eskridge (1996), J. Appl. Meteor. 35, 601-609 (Magnus form; fitted from
-        -40 to 50 °C, about 1 % beyond).
+        -40 to 50 °C, about 1 % beyond to -60 °C; below there is too little vapour to matter).
     """
     celsius = array(air)
     pressure = _magnus(celsius)
-    return within(pressure, (celsius >= -60) & (celsius <= 60))
+    return within(pressure, (celsius >= AIR_RANGE[0]) & (celsius <= AIR_RANGE[1]))
 
 
 def dew_point(vapour_pressure: Values) -> Array:
@@ -219,7 +221,7 @@ def wet_bulb(air: Values, humidity: Values, pressure: Values) -> Array:
     """Wet-bulb temperature of ventilated air.
 
     Args:
-        air: temperature [°C], -60 to 60.
+        air: temperature [°C], within AIR_RANGE.
         humidity: over liquid water [%], 0 to 100.
         pressure: [kPa].
 
@@ -229,7 +231,7 @@ def wet_bulb(air: Values, humidity: Values, pressure: Values) -> Array:
     Source: psychrometric equation, WMO-No. 8 (2021), annex 4.B, solved by Newton steps.
     """
     celsius, damp = array(air), array(humidity)
-    known = (celsius >= -60) & (celsius <= 60) & (damp >= 0) & (damp <= 100)
+    known = (celsius >= AIR_RANGE[0]) & (celsius <= AIR_RANGE[1]) & (damp >= 0) & (damp <= 100)
     start = np.where(known, celsius, 10.0)
     share = np.where(known, damp, 50.0) / 100
     vapour = share * _magnus(start)

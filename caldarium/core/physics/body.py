@@ -54,6 +54,11 @@ class Body(NamedTuple, Generic[Number]):
     stored: Number
 
 
+CORE_RANGE = (10.0, 45.0)
+"""Core beyond which no life is left to compute [°C]; the model runs on at the end it reached."""
+DRY_BELOW = 25.0
+"""How far below what surrounds it sweat can cool bare skin [K]: bounds a step of a minute, which is
+long for bare skin in a gale; judgement."""
 RESTED = Body(SKIN_NEUTRAL, CORE_NEUTRAL, FLOW_NEUTRAL, 0.0, 0.06, 0.0, 0.0)
 """One body at its set points. Source: Gagge et al. (1986)."""
 
@@ -91,6 +96,8 @@ def _minute(
     into_core = (made - through - breath) * STEP_HOURS
     skin = skin + into_skin / (SPECIFIC_HEAT * share * mass_by_area)
     core = core + into_core / (SPECIFIC_HEAT * (1 - share) * mass_by_area)
+    core = minimum(maximum(core, CORE_RANGE[0]), CORE_RANGE[1])
+    skin = minimum(maximum(skin, minimum(core, operative) - DRY_BELOW), maximum(core, operative))
     mean = share * skin + (1 - share) * core
     warm_skin = maximum(skin - SKIN_NEUTRAL, 0.0)
     cold_skin = maximum(SKIN_NEUTRAL - skin, 0.0)

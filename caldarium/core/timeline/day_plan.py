@@ -102,6 +102,9 @@ def _day_samples(
         bed = max(min(midnight + BED_TIME, rise - SLEEP_HOURS), arrived + SETTLING_HOURS)
         add("camp", arrived, bed, course.ends[index], camp.exposure)
         add("night", bed, rise, course.ends[index], camp.exposure)
+    if not found:
+        # Nothing is said of this day yet; whoever is on it stands outside in the morning.
+        add("setting out", out, out + SETTING_OUT_HOURS, lower, "open")
     return found
 
 

@@ -1,7 +1,8 @@
 """What the bench's one form can change, and how each change is named for undo."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
+from typing import TypeVar
 
 from pydantic import ValidationError
 
@@ -21,13 +22,14 @@ from caldarium.core.plan.changes import (
     with_person,
 )
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.kit import Pad
+from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.moments import Moment
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, shown_text, whole
 from caldarium.words.faults import fault_text
 from caldarium.words.units import Display
 
+Kit = TypeVar("Kit")
 CONDITIONS = {
     "high_c": Field("high_c", "High", "temperature"),
     "low_c": Field("low_c", "Low", "temperature"),
@@ -215,55 +217,91 @@ def _outfit_changes(
 
 
 def _kit_changes(course: Course, person: str, form: dict[str, str]) -> list[tuple[str, Change]]:
-    catalogue = load_catalogue()
+    """What of one person's outfit, clothes, bed and shelter differs, each with its name for undo.
+
+    Raises:
+        NotThereError: for a piece or shelter that is nowhere.
+    """
     member = course.person(person)
     who = member.name.split()[0]
-    found: list[tuple[str, Change]] = []
+    found = [*_garment_changes(member, form), *_bed_changes(member, form)]
+    named = [
+        (f"{who}: {name}", partial(_with_changed, person=person, change=change))
+        for name, change in found
+    ]
+    return named + _shelter_change(course, member, form)
 
-    def alter(name: str, change: Callable) -> None:
-        found.append((name, lambda now: with_person(now, change(now.person(person)))))
 
-    toggled = form.get("toggle")
-    if toggled:
-        identifier, _, wanted = toggled.partition("=")
-        worn = wanted == "on"
-        moment = form.get("moment", "")
-        alter(
-            f"{who}: {'on' if worn else 'off'} {identifier}",
-            lambda p: overrule(p, moment, identifier, worn),
-        )
+PersonChange = Callable[[Person], Person]
+
+
+def _with_changed(course: Course, person: str, change: PersonChange) -> Course:
+    return with_person(course, change(course.person(person)))
+
+
+def _of(shelf: Mapping[str, Kit], identifier: str, what: str = "piece") -> Kit:
+    if identifier not in shelf:
+        raise NotThereError(what, identifier)
+    return shelf[identifier]
+
+
+def _garment_changes(member: Person, form: dict[str, str]) -> list[tuple[str, PersonChange]]:
+    """Pieces put on or off at the moment, swapped, added or left out."""
+    shelf = load_catalogue().garments
+    own = {piece.id: piece for piece in member.garments}
+    found: list[tuple[str, PersonChange]] = []
+    if form.get("toggle"):
+        identifier, _, wanted = form["toggle"].partition("=")
+        piece, on = _of(own, identifier), wanted == "on"
+        moment = form.get("moment", "")[:40]
+        change = partial(overrule, moment=moment, garment=identifier, worn=on)
+        found.append((f"{piece.name} {'on' if on else 'off'}", change))
     out, into = form.get("swap_out", ""), form.get("swap_in", "")
-    if form.get("swap") and (out or into):
-        piece = catalogue.garments.get(into)
-        if out and piece:
-            alter(f"{who}: {piece.name} for {out}", lambda p: swap_garment(p, out, piece))
-        elif out:
-            alter(f"{who}: without {out}", lambda p: remove_piece(p, out))
-        elif piece:
-            alter(f"{who}: with {piece.name}", lambda p: add_piece(p, piece))
-    helpful = catalogue.garments.get(form.get("add_piece", ""))
-    if helpful:
-        alter(f"{who}: with {helpful.name}", lambda p: add_piece(p, helpful))
-    found_bag = form.get("bag")
-    if found_bag is not None and found_bag != (member.bag.id if member.bag else ""):
-        bag = catalogue.bags.get(found_bag)
-        alter(f"{who}: {bag.name if bag else 'no bag'}", lambda p: p.altered(bag=bag))
-    wanted = [form[name] for name in ("pad_1", "pad_2") if form.get(name)]
-    have = [pad.id for pad in member.pads]
-    if "pad_1" in form and wanted != have[:2]:
-        pads: list[Pad] = []
-        for each in wanted:
-            own = next((pad for pad in member.pads if pad.id == each), None)
-            pads.append(own or catalogue.pads[each])
-        pads += list(member.pads[2:])
-        alter(
-            f"{who}: {' and '.join(pad.name for pad in pads) or 'no pad'}",
-            lambda p: set_pads(p, pads),
-        )
-    shelter = form.get("shelter")
-    if shelter is not None and shelter != (member.shelter or ""):
-        known = {each.id for each in course.shelters}
-        target = shelter if shelter in known else catalogue.shelters.get(shelter.removeprefix("+"))
-        name = target.name if target and not isinstance(target, str) else shelter or "no shelter"
-        found.append((f"{who} in {name}", lambda now: pitch(now, person, target or None)))
+    if form.get("swap") and out and into:
+        old, new = _of(own, out), _of(shelf, into)
+        found.append((f"{new.name} for {old.name}", lambda one: swap_garment(one, out, new)))
+    elif form.get("swap") and out:
+        found.append((f"without {_of(own, out).name}", lambda one: remove_piece(one, out)))
+    elif form.get("swap") and into:
+        new = _of(shelf, into)
+        found.append((f"with {new.name}", lambda one: add_piece(one, new)))
+    if form.get("add_piece"):
+        helpful = _of(shelf, form["add_piece"])
+        found.append((f"with {helpful.name}", lambda one: add_piece(one, helpful)))
     return found
+
+
+def _bed_changes(member: Person, form: dict[str, str]) -> list[tuple[str, PersonChange]]:
+    """Another bag, or other pads."""
+    catalogue = load_catalogue()
+    found: list[tuple[str, PersonChange]] = []
+    wanted_bag = form.get("bag")
+    if wanted_bag is not None and wanted_bag != (member.bag.id if member.bag else ""):
+        bag = _of(catalogue.bags, wanted_bag) if wanted_bag else None
+        found.append((bag.name if bag else "no bag", lambda one: one.altered(bag=bag)))
+    wanted = [form[name] for name in ("pad_1", "pad_2") if form.get(name)]
+    own = {pad.id: pad for pad in member.pads}
+    if "pad_1" in form and wanted != list(own)[:2]:
+        shelf = catalogue.pads | own
+        pads = [*(_of(shelf, each) for each in wanted), *member.pads[2:]]
+        names = " and ".join(pad.name for pad in pads) or "no pad"
+        found.append((names, lambda one: set_pads(one, pads)))
+    return found
+
+
+def _shelter_change(
+    course: Course, member: Person, form: dict[str, str]
+) -> list[tuple[str, Change]]:
+    """Another shelter: one of the course, a new one of the catalogue, or none."""
+    wanted = form.get("shelter")
+    if wanted is None or wanted == (member.shelter or ""):
+        return []
+    who = member.name.split()[0]
+    own = {each.id: each for each in course.shelters}
+    if not wanted:
+        return [(f"{who} in no shelter", partial(pitch, person=member.id, shelter=None))]
+    if wanted in own:
+        name = f"{who} in {own[wanted].name}"
+        return [(name, partial(pitch, person=member.id, shelter=wanted))]
+    fresh = _of(load_catalogue().shelters, wanted.removeprefix("+"), "shelter")
+    return [(f"{who} in {fresh.name}", partial(pitch, person=member.id, shelter=fresh))]

@@ -66,6 +66,7 @@ def _empty_row(row: int) -> dict[str, str]:
 def with_rows(form: dict[str, str]) -> dict[str, str]:
     """The form with a person's row more, or fewer, as its button says; nothing typed is lost."""
     rows = _rows(form)
+    form = form | {"rows": str(rows)}
     action = form.get("action", "")
     if action == "add" and rows < MOST_ROWS:
         form = form | _empty_row(rows) | {"rows": str(rows + 1)}

@@ -22,8 +22,9 @@
     const shown = values?.mark;
     if (ended.has(shown)) values.mark = ended.get(shown);
     const from = values?.mark;
-    await window.htmx.ajax(verb, address, { ...REDRAWN, values, source: EDIT() ?? undefined });
+    await window.htmx.ajax(verb, address, { ...REDRAWN, values });
     if (shown && Math.abs(number(mark()) - number(from)) === 1) ended.set(shown, mark());
+    ended.delete(mark());
   }
   function ask(verb, address, values) {
     queue = queue.then(() => inTurn(verb, address, values)).catch(() => {});

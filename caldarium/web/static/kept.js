@@ -50,9 +50,9 @@
     again.textContent = "Try again";
     again.addEventListener("click", () => {
       told.remove();
-      const { verb, path, parameters, target, elt } = asked;
+      const { verb, path, parameters, target } = asked;
       window.htmx.ajax(verb.toUpperCase(), path, {
-        values: parameters, target, source: elt.isConnected ? elt : undefined,
+        values: parameters, target,
         swap: target?.id === "live" ? "morph:outerHTML" : "morph:innerHTML show:none",
       });
     });

@@ -33,7 +33,7 @@ from caldarium.formats.gear_csv import (
     write_gear,
     written_cell,
 )
-from caldarium.store.pieces import Pieces
+from caldarium.store.pieces import Pieces, mark_of
 from caldarium.web.editing import Texts, editing
 from caldarium.web.forms import Sent, file_of, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
@@ -220,6 +220,7 @@ def _form(
         stored=stored,
         kind=kind,
         kinds=tuple(KINDS),
+        mark=mark_of(stored) if stored else "",
         asked=queries(stored) if stored else [],
         history=history,
         other=errors.get("", ""),
@@ -234,8 +235,17 @@ def keep(request: Request, form: Texts) -> Response:
     before = pieces.known([was]).get(was.lower()) if was else None
     display = display_of(request)
     texts = {header: form[header] for header in COLUMNS if header in form}
-    shown = _texts(before, display) if before else {}
+    base = pieces.seen(was, form["mark"]) if before and form.get("mark") else before
+    if before is not None and base is None:
+        errors = {"": "Not kept: it has been changed since, more than once. Look at it again."}
+        return _form(request, before.kind, texts, errors, before)
+    shown = _texts(base, display) if base else {}
     figures, errors = _read_piece(texts, shown, display)
+    if before is not None and base is not None:
+        texts = _texts(before, display) | {
+            header: text for header, text in texts.items() if text.strip() != shown.get(header, "")
+        }
+        errors |= _meanwhile(base, before, figures, display)
     if not figures.get("tag"):
         figures["tag"] = was or fresh_tag(form.get("kind", ""), pieces.tags(), {})
     taken = pieces.known([str(figures["tag"])])
@@ -254,6 +264,18 @@ def keep(request: Request, form: Texts) -> Response:
         except ValidationError as fault:
             errors = _errors(fault, display)
     return _form(request, kind, texts, errors, before)
+
+
+def _meanwhile(
+    base: Stored, now: Stored, figures: Mapping[str, object], display: Display
+) -> dict[str, str]:
+    """Fields that somebody else changed too, each with what stands there now."""
+    texts = _texts(now, display)
+    return {
+        header: f"meanwhile changed to {texts[header] or 'nothing'}; keep again to take yours"
+        for header, (field, _) in COLUMNS.items()
+        if field in figures and getattr(now, field) not in (getattr(base, field), figures[field])
+    }
 
 
 def _read_piece(
