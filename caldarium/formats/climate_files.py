@@ -9,6 +9,7 @@ import numpy as np
 
 from caldarium.core.timeline.climate import ClimateRecord
 from caldarium.formats.fault import FileError, decode
+from caldarium.formats.size import refuse_table
 
 LARGEST_FILE = 60_000_000
 HOURS_A_YEAR = 8760
@@ -46,6 +47,7 @@ def read_climate(data: bytes) -> ClimateRecord:
         raise FileError("larger than 60 MB: not a climate file of one station", 1, 1)
     if not data.strip():
         raise FileError("the file is empty", 1, 1)
+    refuse_table(data)
     text = decode(data)
     if "\0" in text:
         raise FileError(

@@ -31,6 +31,7 @@ from pydantic import ValidationError
 
 from caldarium.core.stock.inventory import Query, Stored, queries, told, with_defaults
 from caldarium.formats.fault import FileError, decode
+from caldarium.formats.size import header_text, refuse_table
 from caldarium.formats.table import delimiter_of
 from caldarium.words.faults import error_text
 from caldarium.words.units import Display, parse_quantity
@@ -71,7 +72,7 @@ _UNITS = {
     "mass_g": "g", "label_c": "°C", "thickness_mm": "mm", "width_cm": "cm", "fits_to_m": "m",
     "capacity_l": "L", "packed_l": "L", "net_g": "g", "spoils_below_c": "°C",
 }  # fmt: skip
-_HEADER = re.compile(r"^(?P<name>[^\[(]*?)\s*(?:[\[(]\s*(?P<unit>[^\])]*?)\s*[\])])?$")
+_HEADER = re.compile(r"^(?P<name>[^\[(]*)(?:[\[(](?P<unit>[^\])]*)[\])])?$")
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
@@ -133,6 +134,7 @@ def read_gear(data: bytes, known: Mapping[str, Stored] | None = None) -> Preview
     Raises:
         FileError: where it is no table at all.
     """
+    refuse_table(data)
     text = decode(data)
     if not text.strip():
         raise FileError("the file is empty", 1, 1)
@@ -156,8 +158,9 @@ def _columns(head: tuple[int, list[str]]) -> tuple[list[_Column], dict[int, str]
     line, cells = head
     found: list[_Column] = []
     others: dict[int, str] = {}
-    for place, cell in enumerate(cells):
-        match = _HEADER.match(cell.strip())
+    for place, whole in enumerate(cells):
+        cell = header_text(whole, line, place + 1)
+        match = _HEADER.match(cell)
         name = (match["name"] if match else cell).strip().lower().replace("_", " ")
         if name in COLUMNS:
             field, reads = COLUMNS[name]

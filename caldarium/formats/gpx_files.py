@@ -1,9 +1,9 @@
 """GPX in and out: tracks and routes as a way, camps as waypoints."""
 
 import re
+from dataclasses import dataclass
 from datetime import datetime
-from xml.etree import ElementTree
-from xml.etree.ElementTree import Element
+from xml.etree.ElementTree import ParseError, XMLParser
 
 import gpxpy.gpx
 import numpy as np
@@ -12,8 +12,11 @@ from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.track import Track, make_track
 from caldarium.formats.fault import FileError
+from caldarium.formats.size import DEEPEST
 
 MOST_POINTS = 400_000
+MOST_PIECES = 20
+"""Pieces in which the text of one element may come."""
 LOWEST, HIGHEST = -450.0, 9000.0
 """Heights outside these are a receiver's fault and taken as missing [m]."""
 _DECLARED = re.compile(rb"<!\s*(DOCTYPE|ENTITY)", re.IGNORECASE)
@@ -29,29 +32,78 @@ def read_gpx(data: bytes) -> Track:
         raise FileError("declares a document type or entities, which a way does not need", 1, 1)
     if b"\x00" in data[:400]:
         raise FileError("not UTF-8 text; save the file as UTF-8", 1, 1)
+    seen = _Points()
     try:
-        root = ElementTree.fromstring(data)
-    except ElementTree.ParseError as fault:
+        parser = XMLParser(target=seen)
+        parser.feed(data)
+        parser.close()
+    except ParseError as fault:
         line, column = fault.position
         raise FileError("not well-formed XML", line, column + 1) from None
+    except FileError:
+        raise
     except (ValueError, LookupError) as fault:
         raise FileError(f"not readable as text: {str(fault)[:80]}", 1, 1) from None
-    if _local(root) != "gpx":
-        raise FileError(f"not GPX: its outermost element is {_local(root)[:40]}", 1, 1)
-    points = _points(root, "trkpt") or _points(root, "rtept")
+    points = seen.found["trkpt"] or seen.found["rtept"]
     if len(points) < 2:
         raise FileError("fewer than two points of a track or route: no way to follow")
-    if len(points) > MOST_POINTS:
-        raise FileError(f"more than {MOST_POINTS:,} points: thin the track first")
     return _track(points)
 
 
-def _local(element: Element) -> str:
-    return str(element.tag).rpartition("}")[2]
+@dataclass(slots=True)
+class _Point:
+    """A point as its file writes it."""
+
+    lat: str | None
+    lon: str | None
+    ele: str | None = None
+    time: str | None = None
 
 
-def _points(root: Element, name: str) -> list[Element]:
-    return [each for each in root.iter() if _local(each) == name]
+class _Points:
+    """Takes the points of a file as they come by, and keeps nothing else of it."""
+
+    def __init__(self) -> None:
+        self.found: dict[str, list[_Point]] = {"trkpt": [], "rtept": []}
+        self._depth = 0
+        self._point: _Point | None = None
+        self._within = ""
+        self._text: list[str] = []
+
+    def start(self, tag: str, attributes: dict[str, str]) -> None:
+        name = _local(tag)
+        self._depth += 1
+        if self._depth == 1 and name != "gpx":
+            raise FileError(f"not GPX: its outermost element is {name[:40]}", 1, 1)
+        if self._depth > DEEPEST:
+            raise FileError("nested too deeply for a way", 1, 1)
+        if name in self.found:
+            self._point = _Point(attributes.get("lat"), attributes.get("lon"))
+            self.found[name].append(self._point)
+            if len(self.found[name]) > MOST_POINTS:
+                raise FileError(f"more than {MOST_POINTS:,} points: thin the track first")
+        elif self._point is not None and name in ("ele", "time"):
+            self._within, self._text = name, []
+
+    def data(self, text: str) -> None:
+        if self._within and len(self._text) < MOST_PIECES:
+            self._text.append(text)
+
+    def end(self, tag: str) -> None:
+        name = _local(tag)
+        self._depth -= 1
+        if self._within and name == self._within and self._point is not None:
+            setattr(self._point, name, "".join(self._text)[:60])
+            self._within = ""
+        elif name in self.found:
+            self._point = None
+
+    def close(self) -> None:
+        """The parser's target ends; nothing is left to do."""
+
+
+def _local(tag: str) -> str:
+    return tag.rpartition("}")[2]
 
 
 def _number(text: str | None) -> float:
@@ -61,17 +113,16 @@ def _number(text: str | None) -> float:
         return float("nan")
 
 
-def _track(points: list[Element]) -> Track:
-    latitude = np.array([_number(point.get("lat")) for point in points])
-    longitude = np.array([_number(point.get("lon")) for point in points])
+def _track(points: list[_Point]) -> Track:
+    latitude = np.array([_number(point.lat) for point in points])
+    longitude = np.array([_number(point.lon) for point in points])
     outside = ~(np.abs(latitude) <= 90) | ~(np.abs(longitude) <= 180)
     if outside.any():
         number = int(np.argmax(outside)) + 1
         raise FileError(f"point {number} has no place on the Earth: lat -90 to 90, lon -180 to 180")
-    under = [{_local(child): child.text for child in point} for point in points]
-    height = np.array([_number(each.get("ele")) for each in under])
+    height = np.array([_number(each.ele) for each in points])
     height[~((height >= LOWEST) & (height <= HIGHEST))] = np.nan
-    track = make_track(latitude, longitude, height, _hours([each.get("time") for each in under]))
+    track = make_track(latitude, longitude, height, _hours([each.time for each in points]))
     if track.distance[-1] < 0.05:
         raise FileError("all points lie within 50 m: no way to follow")
     if track.distance[-1] > 2000:

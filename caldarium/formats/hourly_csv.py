@@ -24,6 +24,7 @@ import numpy as np
 
 from caldarium.core.plan.weather_sources import MOST_HOURS
 from caldarium.formats.fault import FileError, decode
+from caldarium.formats.size import header_text, refuse_table
 from caldarium.formats.table import delimiter_of
 from caldarium.words.units import parse_quantity
 
@@ -40,7 +41,7 @@ COLUMNS = {
 NEEDED = ("air_c", "wind_ms")
 LONGEST_FILL = 3
 """Longest step between rows that is filled [h]."""
-_HEADER = re.compile(r"^\s*([a-z]+)\s*[\s(\[,/]*\s*([^)\]]*?)\s*[)\]]?\s*$", re.IGNORECASE)
+_HEADER = re.compile(r"^([a-z]+) ?[(\[,/]? ?([^)\]]*)[)\]]?$", re.IGNORECASE)
 _TIMES = (
     "%Y-%m-%d %H:%M",
     "%Y-%m-%dT%H:%M",
@@ -74,6 +75,7 @@ def read_hourly_csv(data: bytes) -> HourlyFigures:
     Raises:
         FileError: naming line and column of the first thing that is wrong.
     """
+    refuse_table(data)
     text = decode(data)
     lines = text.splitlines()
     start = next((at for at, line in enumerate(lines) if line.strip()[:1] not in ("", "#")), None)
@@ -104,7 +106,7 @@ def _columns(header: list[str], line: int) -> tuple[int, list[_Column]]:
     time_at: int | None = None
     found: list[_Column] = []
     for place, cell in enumerate(header):
-        match = _HEADER.match(cell)
+        match = _HEADER.match(header_text(cell, line, _at(header, place)))
         word = match[1].lower() if match else ""
         if word in ("time", "date") and time_at is None:
             time_at = place

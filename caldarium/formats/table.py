@@ -1,6 +1,7 @@
 """Tables in text files: what parts their cells."""
 
 from caldarium.formats.fault import FileError
+from caldarium.formats.size import MOST_COLUMNS
 
 
 def delimiter_of(head: str, line: int) -> str:
@@ -10,6 +11,8 @@ def delimiter_of(head: str, line: int) -> str:
         FileError: where there is only one column.
     """
     delimiter = max(";\t|,", key=head.count)
+    if head.count(delimiter) > MOST_COLUMNS:
+        raise FileError(f"more than {MOST_COLUMNS} columns", line, 1)
     if delimiter not in head:
         raise FileError("one column only: separate them by comma, semicolon or tab", line, 1)
     return delimiter

@@ -10,7 +10,7 @@ import pytest
 from sqlalchemy import inspect
 
 from caldarium.store.courses import Courses, NoSuchCourseError
-from caldarium.store.database import back_up, open_database
+from caldarium.store.database import NotADatabaseError, back_up, open_database
 from caldarium.store.models import Base
 
 
@@ -57,7 +57,7 @@ def test_backup_is_one_whole_file(tmp_path, demo):
     assert Courses(open_database(copy)).get(1).course == demo
     with pytest.raises(FileExistsError):
         back_up(path, copy)
-    with pytest.raises(FileNotFoundError):
+    with pytest.raises(NotADatabaseError):
         back_up(tmp_path / "none", tmp_path / "b")
 
 
