@@ -92,7 +92,7 @@ def test_sentences_hold_their_numbers(demo: Course, demo_result) -> None:
     moments = {m.id: m for m in demo_result.timeline.moments}
     for person, found in zip(demo.people, demo_result.people, strict=True):
         for state in found.moments:
-            sentence = outfit_sentence(moments[state.moment], state)
+            sentence = outfit_sentence(moments[state.moment], state, Display())
             assert re.search(r"\d", sentence)
             assert sentence.endswith(".")
             assert "inf" not in sentence.split()
@@ -103,7 +103,7 @@ def test_sentences_hold_their_numbers(demo: Course, demo_result) -> None:
             assert next(p.name for p in person.garments if p.id == idle) in sentence
     unfit = [night for night in demo_result.shelters if not night.fit]
     assert "is unfit for the night: gusts" in shelter_sentence(demo, unfit[0], Display())
-    summary = course_sentence(demo, demo_result)
+    summary = course_sentence(demo, demo_result, Display())
     gaps = sum(m.state == "gap" for p in demo_result.people for m in p.moments)
     assert summary.startswith(f"{gaps} gaps")
 

@@ -56,7 +56,7 @@ def camp_plan(
         deepest = max(deepest, len(outside) * (SKY_M[1] * metre + 4))
     height = y + deepest + 46
     gust = max((night.gust for _, night, _ in tents), default=0.0)
-    parts += [*_wind(camp, gust, height, display), *_scale(metre, height)]
+    parts += [*_wind(camp, gust, height, display), *_scale(metre, height, display)]
     unfit = sum(not night.fit for _, night, _ in tents)
     label = (
         f"The camp: {len(tents)} shelters, {unfit} of them unfit, gusts of {display.wind(gust)}, "
@@ -154,9 +154,14 @@ def _wind(camp: Camp, gust: float, height: float, display: Display) -> list[Svg]
     ]
 
 
-def _scale(metre: float, height: float) -> list[Svg]:
+def _scale(metre: float, height: float, display: Display) -> list[Svg]:
     base = height - 14
     return [
         line(LEFT, base, LEFT + 2 * metre, base, "axis-line"),
-        text(LEFT + 2 * metre + 6, base + 4, "2 m; drag a sleeper onto another shelter", "axis"),
+        text(
+            LEFT + 2 * metre + 6,
+            base + 4,
+            f"{display.span(2, 0)}; drag a sleeper onto another shelter",
+            "axis",
+        ),
     ]

@@ -36,7 +36,7 @@ def shelter_plan(
         text(
             PLAN_LEFT,
             14,
-            f"plan, {length:g} by {width:.1f} m"
+            f"plan, {display.span(length)} by {display.span(width)}"
             + ("" if shelter.length_m and shelter.width_m else ", not measured"),
             "axis",
         ),
@@ -47,7 +47,10 @@ def shelter_plan(
     for person in sleepers:
         wide, long = width_m(person) * metre, (person.height_m + LOFT_M) * metre
         over = y + wide > edge + 0.5 or long > length * metre + 0.5
-        words = f"{person.name}: {person.height_m:g} m tall, {width_m(person):.2f} m wide with room"
+        words = (
+            f"{person.name}: {display.span(person.height_m, 2)} tall, "
+            f"{display.span(width_m(person), 2)} wide with room"
+        )
         parts.append(
             element(
                 "g",
@@ -74,7 +77,7 @@ def shelter_plan(
     parts += _section(shelter, night, width, display)
     label = (
         f"{shelter.name} with {len(sleepers)} sleepers in plan, and its section with gusts of "
-        f"{display.wind(night.gust)} and {night.snow:.0f} kg/m² of snow."
+        f"{display.wind(night.gust)} and {display.snow_load(night.snow)} of snow."
     )
     return drawing(WIDTH, HEIGHT, label, *parts, class_="cut tent")
 

@@ -8,7 +8,7 @@ from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
 from caldarium.words.course import moment_name
-from caldarium.words.units import Display, signed
+from caldarium.words.units import Display
 
 ROW, ROWS_TOP = 18.5, 131.0
 SHORT_WORDS = {"gap": "gap", "slack": "slack", "hot": "hot", "snug": "snug"}
@@ -48,7 +48,7 @@ def strip(
     axis = time_axis(moments, left, width - 2)
     height = ROWS_TOP + ROW * len(course.people) + 2
     weather = WeatherBand(course, result, axis, display, width, SMALL)
-    states = states_by_cell(result) if states is None else states
+    states = states_by_cell(result, display) if states is None else states
     parts = [*weather.parts(), *_rows(course, states, axis, person, moment, left)]
     parts += _cursor(course, axis, moment, height, width)
     label = (
@@ -59,7 +59,7 @@ def strip(
     return drawing(width, height, label, *parts, class_="strip")
 
 
-def states_by_cell(result: Assessment) -> Cells:
+def states_by_cell(result: Assessment, display: Display) -> Cells:
     """What the strip shows of everybody at every moment."""
     found: Cells = {}
     for person in result.people:
@@ -70,7 +70,7 @@ def states_by_cell(result: Assessment) -> Cells:
                 words += f", {' and '.join(at_risk)} may freeze"
             found[person.person, each.moment] = each.state, words, bool(at_risk)
         for night in person.nights:
-            words = f"margin {signed(night.margin, 0)} K"
+            words = f"margin {display.difference(night.margin)}"
             found[person.person, night.moment] = night.state, words, False
     return found
 

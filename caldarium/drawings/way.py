@@ -43,7 +43,10 @@ def way_profile(track: Track, cuts: list[Cut], display: Display) -> Svg:
         )
         words = f"night {cut.at:g}" if cut.night else f"{cut.at:g}"
         parts.append(text(x(cut.at) + 3, TOP - 10 + 12 * (number % 2), words, "cut-name"))
-    label = f"Heights of the way over {whole:.1f} km, from {low:.0f} to {high:.0f} m."
+    label = (
+        f"Heights of the way over {display.distance(whole)}, from {display.altitude(low)} to "
+        f"{display.altitude(high)}."
+    )
     drawn = drawing(WIDTH, HEIGHT, label, element("g", *parts), class_="strip way")
     marks = f'data-km="{whole:.3f}" data-left="{LEFT:.0f}" data-right="{WIDTH - 10:.0f}" '
     return Svg(drawn.replace("<svg ", f"<svg {marks}", 1))

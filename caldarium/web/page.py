@@ -20,6 +20,7 @@ from caldarium.web.urls import back_to, course_url, store_url
 from caldarium.words.load import candidate_words
 from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
+from caldarium.words.weather import hint_words, spread_source
 
 KEPT_COURSES = 8
 """Courses whose last assessment stays in memory."""
@@ -30,6 +31,8 @@ TEMPLATES.env.globals.update(
     hours_text=hours_text,
     state_marks=state_marks,
     query_words=query_words,
+    hint_words=hint_words,
+    spread_source=spread_source,
     course_url=course_url,
     store_url=store_url,
     candidate_words=candidate_words,

@@ -6,7 +6,7 @@ from datetime import timedelta
 from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course
 from caldarium.core.timeline.moments import Moment
-from caldarium.words.units import clock_text, signed
+from caldarium.words.units import Display, clock_text, signed
 
 
 def moment_name(course: Course, moment: Moment) -> str:
@@ -15,7 +15,7 @@ def moment_name(course: Course, moment: Moment) -> str:
     return f"{day:%a} {clock_text(moment.start)}, {moment.kind}"
 
 
-def course_sentence(course: Course, result: Assessment) -> str:
+def course_sentence(course: Course, result: Assessment, display: Display) -> str:
     """The course in one line: gaps, cold beds, overheating, unfit shelters, idle grams.
 
     Source: figures of the assessment.
@@ -32,9 +32,13 @@ def course_sentence(course: Course, result: Assessment) -> str:
         _count(cold, "frostbite risk"),
         _count(len(hot), "overheating moment"),
         _count(len(unfit), "unfit shelter-night"),
-        f"{idle:,.0f} g idle",
+        f"{display.mass(idle)} idle",
     ]
-    return ", ".join(parts) + f" for {len(course.people)} people at caution “{course.caution}”."
+    return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
+
+
+def _people(number: int) -> str:
+    return "1 person" if number == 1 else f"{number} people"
 
 
 def _count(number: int, word: str) -> str:

@@ -16,7 +16,7 @@ WET_CLOTHES = 50.0
 """Water in the clothing below which it is not spoken of [g]: judgement."""
 
 
-def outfit_sentence(moment: Moment, state: MomentState) -> str:
+def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str:
     """What this outfit does at this moment.
 
     Source: figures of the assessment.
@@ -34,7 +34,7 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
         return (
             f"Even the least sensible outfit, {state.least:.1f} clo, is over the "
             f"{state.need_soak:.1f} clo at which clothing soaks: go slower or open everything, "
-            f"and drink: {state.sweat:.1f} L of sweat an hour at the least."
+            f"and drink: {display.volume(state.sweat)} of sweat an hour at the least."
         )
     if state.state == "slack":
         over = state.provided - state.need_neutral
@@ -50,14 +50,14 @@ def outfit_sentence(moment: Moment, state: MomentState) -> str:
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
 
 
-def digits_sentence(state: MomentState) -> str:
+def digits_sentence(state: MomentState, display: Display) -> str:
     """How fingers, toes and face fare at this moment.
 
     Source: core.extremities, core.wind.
     """
-    told = [_digit_words("fingers", state.fingers)]
+    told = [_digit_words("fingers", state.fingers, display)]
     if state.toes.at_end < WORKS:
-        told.append(_digit_words("toes", state.toes))
+        told.append(_digit_words("toes", state.toes, display))
     else:
         told.append("toes stay warm")
     words = "; ".join(told)
@@ -70,8 +70,8 @@ def digits_sentence(state: MomentState) -> str:
     return words[0].upper() + words[1:] + "."
 
 
-def _digit_words(name: str, digits: DigitState) -> str:
-    end = f"{signed(digits.at_end, 0)} °C at the end"
+def _digit_words(name: str, digits: DigitState, display: Display) -> str:
+    end = f"{display.temperature(digits.at_end)} at the end"
     if digits.safe_for <= 0 or (math.isfinite(digits.safe_for) and digits.at_end < FREEZES):
         return f"{name} near freezing {_after(digits.safe_for)}, {end}"
     if digits.works_for <= 0 or digits.at_end < WORKS:
@@ -203,7 +203,7 @@ def story_sentence(story: DayStory, display: Display) -> str:
     coldest = min(story.planned, key=lambda each: each.stored)
     wettest = max(story.planned, key=lambda each: each.water)
     sweat = sum(each.sweat for each in story.planned)
-    told = f"{sweat:.1f} L of sweat over the day"
+    told = f"{display.volume(sweat)} of sweat over the day"
     if wettest.water > WET_CLOTHES:
         told += (
             f"; clothing is wettest after the {wettest.kind}, {display.mass(wettest.water)} of "

@@ -89,7 +89,7 @@ _OF = {
 }
 
 
-def split_sentence(course: Course, split: Split) -> str:
+def split_sentence(course: Course, split: Split, display: Display) -> str:
     """What a split of the group's kit comes to.
 
     Source: core.share.
@@ -97,7 +97,8 @@ def split_sentence(course: Course, split: Split) -> str:
     names = {person.id: person.name.split()[0] for person in course.people}
     order = sorted(split.fullness, key=lambda each: split.fullness[each])
     low, high = order[0], order[-1]
-    sure = "nobody could be closer by more than 20 g" if split.proven else "the best found in time"
+    near = f"nobody could be closer by more than {display.mass(20)}"
+    sure = near if split.proven else "the best found in time"
     fairness = split.fairness
     return (
         f"By {fairness}: {names[high]} is fullest at {split.fullness[high]:.0%} {_OF[fairness]}, "

@@ -4,6 +4,7 @@ import math
 
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.day.states import SHORTEST_HOLD, Basis, MomentState
+from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.what_if.cures import Addition, Breaking, Cure
@@ -38,8 +39,9 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
         ),
         Step(
             "relative air speed",
-            f"{state.air_speed:.1f} m/s",
-            f"{moment.wind:.1f} m/s at 10 m over this ground, log law to 1.5 m, with walking",
+            display.wind(state.air_speed, 1),
+            f"{display.wind(moment.wind, 1)} at {display.altitude(10)} over this ground, log law "
+            f"to {display.span(1.5)}, with walking",
             "WMO-No. 8; exposure factors: judgement",
         ),
         Step(
@@ -125,7 +127,8 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             Step(
                 "frostbite",
                 f"{frost:.0f} min",
-                "bare skin, most susceptible twentieth; winds under 20 km/h as 20",
+                "bare skin, most susceptible twentieth; winds under "
+                f"{display.wind(20 / 3.6)} as that",
                 "Environment Canada 2001",
             )
         )
@@ -152,8 +155,9 @@ def _explain_digits(state: MomentState, display: Display) -> list[Step]:
                 f"{name} at the end",
                 display.temperature(digits.at_end, 1),
                 f"towards {display.temperature(digits.steady, 1)}, from where the moment before "
-                "left them; they work above 15 °C, and are in danger below 5 °C",
-                "one node; 15 °C of ISO 11079, 5 °C judgement",
+                f"left them; they work above {display.temperature(WORKS)}, and are in danger below "
+                f"{display.temperature(FREEZES)}",
+                "one node; working of ISO 11079, danger judgement",
             ),
         ]
     if math.isfinite(state.bare_fingers):
@@ -161,7 +165,8 @@ def _explain_digits(state: MomentState, display: Display) -> list[Step]:
             Step(
                 "bare fingers work",
                 f"{state.bare_fingers:.0f} min",
-                "the same with nothing on, from 30 °C down to 15 °C",
+                f"the same with nothing on, from {display.temperature(30)} down to "
+                f"{display.temperature(WORKS)}",
                 "one node; start: judgement",
             )
         )
@@ -193,7 +198,7 @@ def explain_cures(found: list[Cure], state: MomentState, display: Display) -> li
             "as the outfit; the order of cures is judgement",
         ),
         Step(
-            "for each 100 g",
+            f"for each {display.mass(100)}",
             display.difference(best.degrees_a_100g, 1),
             f"what it adds over {display.mass(best.piece.mass_g)}, by the slope of the need for "
             "each kelvin colder",
@@ -218,7 +223,7 @@ def explain_additions(found: list[Addition], display: Display) -> list[Step]:
             "as the outfit; the piece is weighed dry",
         ),
         Step(
-            "degrees for 100 g of it",
+            f"degrees for {display.mass(100)} of it",
             display.difference(first.degrees_a_100g, 1),
             f"over {display.mass(first.piece.mass_g)}, by the slope of the need for each kelvin "
             "colder",
@@ -236,10 +241,12 @@ def explain_breaking(found: Breaking, display: Display) -> list[Step]:
     source = "ISO 11079; the hour is judgement"
     steps: list[Step] = []
     if found.air is not None and math.isfinite(found.air):
-        formula = f"this outfit in colder air, steps of 0.25 K, {rule}"
+        formula = f"this outfit in colder air, steps of {display.difference(0.25, 2)}, {rule}"
         steps.append(Step("breaks at", display.temperature(found.air, 1), formula, source))
     if found.wind is not None and math.isfinite(found.wind):
-        formula = f"this outfit in stronger wind at the body, steps of 0.25 m/s, {rule}"
+        formula = (
+            f"this outfit in stronger wind at the body, steps of {display.wind(0.25, 2)}, {rule}"
+        )
         steps.append(Step("or in wind of", display.wind(found.wind, 1), formula, source))
     return steps
 
@@ -272,7 +279,7 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
         ),
         Step(
             "sweat",
-            f"{sum(each.sweat for each in story.planned):.1f} L",
+            display.volume(sum(each.sweat for each in story.planned)),
             "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)",
             model,
         ),

@@ -169,8 +169,8 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         Step(
             "dew point inside",
             display.temperature(night.inside_dew, 1),
-            "40 g/h of each sleeper's breath, and a stove's steam, against exchange of air and "
-            "what settles",
+            f"{display.mass(40)} an hour of each sleeper's breath, and a stove's steam, against "
+            "exchange of air and what settles",
             "Alduchov & Eskridge 1996; exchange: judgement",
         ),
         Step(
@@ -181,7 +181,7 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         ),
         Step(
             "snow by morning",
-            f"{night.snow:.1f} kg/m²",
+            display.snow_load(night.snow),
             "what falls as snow from bedtime to rising, as water on the roof",
             "wet bulb by WMO-No. 8; when to clear: judgement",
         ),
@@ -193,8 +193,8 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         ),
         Step(
             "floor",
-            f"{night.floor:.2f} m² each",
+            f"{display.area(night.floor, 2)} each",
             "length by width over the sleepers",
-            "measured, or 1.4 m² a place: judgement",
+            f"measured, or {display.area(1.4)} a place: judgement",
         ),
     ]

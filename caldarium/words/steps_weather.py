@@ -11,6 +11,7 @@ from caldarium.core.timeline.hour_table import HourFigures
 from caldarium.core.timeline.weather import ERROR_GROWTH, deviations, planned_shift
 from caldarium.words.steps import Step
 from caldarium.words.units import Display, hours_text
+from caldarium.words.weather import hint_words, spread_source
 
 
 def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
@@ -32,7 +33,8 @@ def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
             "as typed"
             if leg.hours is not None
             else (
-                f"{leg.distance_km:g} km at {leg.pace_kmh:g} km/h, {up} up at 600 m/h, {down} down"
+                f"{display.distance(leg.distance_km)} at {display.pace(leg.pace_kmh / 3.6)}, "
+                f"{up} up at {display.altitude(600)} an hour, {down} down"
             )
         )
         source = "the plan" if leg.hours is not None else "Naismith 1892; Langmuir 1984"
@@ -42,7 +44,8 @@ def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
             Step(
                 f"{name}, slope",
                 f"{walk.slope:.0f} %",
-                f"({up} up + {down} down) / {leg.distance_km:g} km, {walk.climbing:.0%} of it up",
+                f"({up} up + {down} down) / {display.distance(leg.distance_km)}, "
+                f"{walk.climbing:.0%} of it up",
                 "its power: Pandolf 1977, Santee 2001",
             )
         )
@@ -61,13 +64,13 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
             "typed days, low",
             display.difference(shift.low_k, 1),
             "added to the low",
-            course.spread.source,
+            spread_source(course, display),
         ),
         Step(
             "typed days, wind",
             display.wind_change(shift.wind_ms),
             "added to the wind",
-            course.spread.source,
+            spread_source(course, display),
         ),
         Step(
             "forecasts",
@@ -77,14 +80,15 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
         ),
         Step(
             "spread of air",
-            f"{air.first:g} K",
-            f"and {air.a_day:g} K a day, at most {air.most:g} K",
+            display.difference(air.first, 1),
+            f"and {display.difference(air.a_day, 1)} a day, at most "
+            f"{display.difference(air.most, 1)}",
             "judgement",
         ),
         Step(
             "spread of wind",
-            f"{wind.first:g} m/s",
-            f"and {wind.a_day:g} m/s a day, at most {wind.most:g} m/s",
+            display.wind(wind.first, 1),
+            f"and {display.wind(wind.a_day, 2)} a day, at most {display.wind(wind.most, 1)}",
             "judgement",
         ),
         Step(
@@ -119,7 +123,7 @@ def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
             "wind",
             hour.wind,
             display.wind(hour.wind, 1),
-            "at 10 m, times the exposure's factor",
+            f"at {display.altitude(10)}, times the exposure's factor",
             "the source; exposure factors: judgement",
         ),
         (
@@ -200,14 +204,26 @@ def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
             "0.741 + 0.0062 × dew point as emissivity, cloud closes it",
             "Berdahl & Martin 1984; cloud: judgement",
         ),
-        ("UV over sea level", hour.uv, f"{hour.uv:.2f}", f"1 + {UV_RISE:g} a km", "WHO 2002"),
+        (
+            "UV over sea level",
+            hour.uv,
+            f"{hour.uv:.2f}",
+            f"1 + {UV_RISE:g} for each {display.altitude(1000)}",
+            "WHO 2002",
+        ),
     ]
     steps = [
         Step(name, text if math.isfinite(value) else "no figure here", formula, source)
         for name, value, text, formula, source in rows
     ]
-    hint = f"dew or frost by dew-point spread in calm clear dark; cloud {CLOUD_BASE:g} m a kelvin"
-    return [*steps, Step("hint", hour.hint or "none", hint, "Espy's rule; limits: judgement")]
+    hint = (
+        "dew or frost by dew-point spread in calm clear dark; cloud "
+        f"{display.altitude(CLOUD_BASE)} for each {display.difference(1, 1)}"
+    )
+    return [
+        *steps,
+        Step("hint", hint_words(hour, display) or "none", hint, "Espy's rule; limits: judgement"),
+    ]
 
 
 def explain_way(found: dict[str, float], display: Display) -> list[Step]:
@@ -216,8 +232,8 @@ def explain_way(found: dict[str, float], display: Display) -> list[Step]:
     Source: core.track.
     """
     smooth = (
-        f"heights every {1000 * STEP:.0f} m, running median and mean of {WINDOW}, turns of "
-        f"{display.altitude(THRESHOLD)} and more"
+        f"heights every {display.altitude(1000 * STEP)}, running median and mean of {WINDOW}, "
+        f"turns of {display.altitude(THRESHOLD)} and more"
     )
     return [
         Step("up", display.altitude(found["climb"]), smooth, "widths and threshold: judgement"),

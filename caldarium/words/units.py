@@ -222,6 +222,18 @@ class Display:
             return f"{litres / 0.0295735295625:.0f} fl oz"
         return f"{litres:.1f} L"
 
+    def distance(self, kilometres: float, decimals: int = 1) -> str:
+        """Distance on the way with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{kilometres / 1.609344:.{decimals}f} mi"
+        return f"{kilometres:.{decimals}f} km"
+
+    def lapse(self, kelvin_a_kilometre: float) -> str:
+        """How fast air cools with height, with its unit. Source: NIST SP 811."""
+        if self.customary:
+            return f"{kelvin_a_kilometre * 1.8 * 0.3048:.2f} °F/1,000 ft"
+        return f"{kelvin_a_kilometre:g} K/1,000 m"
+
     def span(self, metres: float, decimals: int = 1) -> str:
         """Length, width or body height with its unit. Source: NIST SP 811."""
         if self.customary:

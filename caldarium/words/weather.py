@@ -2,6 +2,8 @@
 
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import Stage
+from caldarium.core.plan.weather_sources import TYPED_SPREAD
+from caldarium.core.timeline.hour_table import HourFigures
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.timeline.weather import TYPED, deviations
 from caldarium.words.course import _count
@@ -81,3 +83,28 @@ def source_sentences(course: Course, timeline: Timeline, display: Display) -> li
     typed = int((ruling == TYPED).sum())
     found.append(f"typed conditions rule {typed} of {whole} h, {course.conditions_source}")
     return found
+
+
+def hint_words(hour: HourFigures, display: Display) -> str:
+    """Dew, frost or cloud at an hour; empty where the figures hint at none.
+
+    Source: core.timeline.hour_table.
+    """
+    match hour.hint:
+        case None:
+            return ""
+        case "low cloud":
+            return f"cloud from {display.altitude(hour.cloud_base)}"
+        case told:
+            return told
+
+
+def spread_source(course: Course, display: Display) -> str:
+    """Where a course's cautions come from. Source: the course."""
+    if course.spread.source != TYPED_SPREAD.source:
+        return course.spread.source
+    air, wind = (-TYPED_SPREAD.cautious.low_k, TYPED_SPREAD.cautious.wind_ms)
+    return (
+        f"judgement: one and two standard deviations of {display.difference(air, 1)} and "
+        f"{display.wind(wind)}"
+    )

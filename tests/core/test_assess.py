@@ -233,6 +233,6 @@ def test_vents_are_told_where_they_make_an_outfit_snug(demo, demo_result) -> Non
     assert vented
     for state in vented:
         assert state.opened <= state.need_neutral + TOLERANCE
-        assert "open up" in outfit_sentence(moments[state.moment], state)
+        assert "open up" in outfit_sentence(moments[state.moment], state, Display())
     closed = next(s for s in demo_result.people[0].moments if s.state == "snug" and not s.gap)
-    assert "vent" not in outfit_sentence(moments[closed.moment], closed)
+    assert "vent" not in outfit_sentence(moments[closed.moment], closed, Display())

@@ -47,7 +47,7 @@ def test_strip_has_a_cell_for_every_person_and_moment(demo, demo_result, only_da
     moments = [m for m in demo_result.timeline.moments if only_day in (None, m.day)]
     cells = [each for each in of_class(drawn, "pick")]
     assert len(cells) == len(moments) * len(demo.people)
-    states = states_by_cell(demo_result)
+    states = states_by_cell(demo_result, Display())
     for cell in cells:
         state, _, at_risk = states[cell.get("data-person"), cell.get("data-moment")]
         assert bool(of_class(cell, "risk")) is at_risk

@@ -1,6 +1,7 @@
 """Every hour of a course in figures: what the strip draws, and what follows from it."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -20,6 +21,8 @@ from caldarium.core.timeline.moments import Timeline
 from caldarium.core.timeline.weather import TYPED
 
 TYPED_NAME = "typed for the day"
+Hint = Literal["in cloud", "frost if clear", "dew if clear", "low cloud"]
+"""What an hour's figures hint at; a low cloud is within 400 m."""
 
 
 @dataclass(frozen=True)
@@ -51,7 +54,8 @@ class HourFigures:
     sky: float
     uv: float
     light: str
-    hint: str
+    hint: Hint | None
+    cloud_base: float
     source: str
 
 
@@ -104,13 +108,15 @@ def hour_figures(course: Course, timeline: Timeline, day: int | None = None) -> 
         if day is not None and here != day:
             continue
         number = int(hours.source[row])
+        hint, base = _hint(timeline, row, float(dew[row]))
         found.append(
             HourFigures(
                 day=here,
                 clock=hour % 24,
                 falls=falls[row] if hours.precipitation[row] > 0.02 else "",
                 light=_light(timeline, here, hour % 24),
-                hint=_hint(timeline, row, float(dew[row])),
+                hint=hint,
+                cloud_base=base,
                 source=TYPED_NAME if number == TYPED else names[number],
                 **{name: values[row] for name, values in table.items()},
             )
@@ -125,16 +131,16 @@ def _light(timeline: Timeline, day: int, clock: float) -> str:
     return "twilight" if sun.dawn <= clock <= sun.dusk else "dark"
 
 
-def _hint(timeline: Timeline, row: int, dew: float) -> str:
-    """Dew, frost or cloud, where the figures hint at it."""
+def _hint(timeline: Timeline, row: int, dew: float) -> tuple[Hint | None, float]:
+    """Dew, frost or cloud, where the figures hint at it, and the cloud's base [m]."""
     hours = timeline.hours
     air, height = float(hours.air[row]), float(hours.altitude[row])
+    base = float(cloud_base(height, air, dew))
     if hours.humidity[row] >= 99:
-        return "in cloud"
+        return "in cloud", base
     cover = float(hours.cloud[row])
     clear = not np.isfinite(cover) or cover < 50
     dry = hours.precipitation[row] < 0.02
     if hours.dark[row] and clear and dry and hours.wind[row] < CALM and air - dew < DEW_SPREAD:
-        return "frost if clear" if air < 1 else "dew if clear"
-    base = float(cloud_base(height, air, dew))
-    return f"cloud from {base:,.0f} m" if base - height < 400 else ""
+        return ("frost if clear" if air < 1 else "dew if clear"), base
+    return ("low cloud" if base - height < 400 else None), base

@@ -128,7 +128,7 @@ def _context(
     state = next((each for each in found.moments if each.moment == cursor.moment), None)
     night = _night_for(found.nights, moment.day)
     catalogue = load_catalogue()
-    states = states_by_cell(result)
+    states = states_by_cell(result, display)
     drawn = partial(strip, course, result, cursor.person, cursor.moment)
     wide, narrow = strips
     context = {
@@ -149,7 +149,7 @@ def _context(
         "catalogue": catalogue,
         "grounds": list(GROUNDS),
         "exposures": list(EXPOSURES),
-        "summary": course_sentence(course, result),
+        "summary": course_sentence(course, result, display),
         "caution_words": caution_sentence(course, display),
         "strip": drawn(display, states=states) if wide else None,
         "day_strip": drawn(display, width=372, only_day=moment.day, states=states)
@@ -182,8 +182,8 @@ def _context(
             "cure_words": cure_sentence(helping, state, display),
             "break_words": breaking_sentence(breaking, display),
             "outfit_drawing": outfit_cut(person, state, display),
-            "outfit_words": outfit_sentence(moment, state),
-            "digit_words": digits_sentence(state),
+            "outfit_words": outfit_sentence(moment, state, display),
+            "digit_words": digits_sentence(state, display),
             "overrule_words": overrule_sentence(
                 overrule_cost(course, result, cursor.person, cursor.moment)
             ),

@@ -33,7 +33,7 @@ Kit = TypeVar("Kit")
 CONDITIONS = {
     "high_c": Field("high_c", "High", "temperature"),
     "low_c": Field("low_c", "Low", "temperature"),
-    "wind_ms": Field("wind_ms", "Wind at 10 m", "wind"),
+    "wind_ms": Field("wind_ms", "Wind, as forecast", "wind"),
     "precipitation_mm": Field("precipitation_mm", "Rain, snow", "rain"),
     "humidity_pct": Field("humidity_pct", "Humidity", "percent"),
 }

@@ -68,8 +68,8 @@ def _side(request: Request, course: Course, result: Assessment, side: str) -> Tr
 
 def _words(side: TriedOn, display: Display) -> list[str]:
     found = [
-        outfit_sentence(side.moment, side.state),
-        digits_sentence(side.state),
+        outfit_sentence(side.moment, side.state, display),
+        digits_sentence(side.state, display),
         wet_sentence(side.person, side.state, display),
         breaking_sentence(side.breaking, display),
     ]

@@ -89,7 +89,7 @@ def _lists_page(
         person=member,
         mine=mine,
         going=going,
-        summary=course_sentence(course, result),
+        summary=course_sentence(course, result, display),
         errors=errors or {},
         found=[
             (key, each, swap_sentence(course, each, result.timeline.moments, display))

@@ -97,7 +97,7 @@ def _load_page(
         held=held,
         course=course,
         person=member,
-        summary=course_sentence(course, result),
+        summary=course_sentence(course, result, display),
         message=message,
         worn=worn,
         apart=apart,
@@ -135,7 +135,7 @@ def _load_page(
         form=form or {},
         party_fields=[field for field, _ in PARTY.values()],
         party_values=party_texts(course, display) | (form or {}),
-        split_words=split_sentence(course, split) if split else "",
+        split_words=split_sentence(course, split, display) if split else "",
         split_steps=explain_split(course, split, display) if split else [],
     )
 

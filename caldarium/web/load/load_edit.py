@@ -70,7 +70,7 @@ def apply_load_edit(
     act, _, value = form.get("act", "").partition("=")
     try:
         if act == "split":
-            return {}, _split(edit, form, result)
+            return {}, _split(edit, form, result, display)
         if act in FORMS:
             return FORMS[act](edit, form, display), ""
         if act in ("without", "drop-kit", "drop-cache"):
@@ -84,12 +84,12 @@ def apply_load_edit(
     return {}, ""
 
 
-def _split(edit: Editing, form: Mapping[str, str], result: Assessment) -> str:
+def _split(edit: Editing, form: Mapping[str, str], result: Assessment, display: Display) -> str:
     """Split the group's kit by the measure chosen; what that comes to, in a sentence."""
     course, measure = edit.course, fairness_of(form.get("fairness", ""))
     split = split_of(course, [each.load for each in result.people], measure)
     edit.keep("the group's kit split", partial(with_split, split=split))
-    return split_sentence(course, split)
+    return split_sentence(course, split, display)
 
 
 def _leave_out(course: Course, act: str, value: str, who: str) -> Course:

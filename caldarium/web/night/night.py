@@ -100,7 +100,7 @@ def _night_page(
         form=form or {},
         error=error,
         steps=explain_night(here, display) + explain_changes(better, display),
-        summary=course_sentence(course, result),
+        summary=course_sentence(course, result, display),
     )
 
 

@@ -109,7 +109,7 @@ def _camp_page(
         day=day,
         tents=tents,
         catalogue=load_catalogue(),
-        summary=course_sentence(course, result),
+        summary=course_sentence(course, result, display),
         outside=outside,
         unfit_days=set(unfit),
         camp_ticks=CAMP_TICKS,

@@ -25,7 +25,7 @@ QUANTITIES = {
         Field("conditions_altitude", "Conditions are given for", "altitude"),
         Field("high", "High", "temperature"),
         Field("low", "Low", "temperature"),
-        Field("wind", "Wind at 10 m", "wind"),
+        Field("wind", "Wind, as forecast", "wind"),
         Field("rain", "Rain or snow a day", "rain"),
         Field("humidity", "Humidity", "percent"),
         Field("distance", "Walking a day", "distance"),

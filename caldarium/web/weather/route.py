@@ -81,7 +81,7 @@ def route_page(
         worst=worst_by_kind(result),
         moment_name=moment_name,
         number=number,
-        summary=course_sentence(course, result),
+        summary=course_sentence(course, result, display),
         caution_words=caution_sentence(course, display),
         first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         strip=drawn(only_day=here.day if zoom == "day" else None) if wide else None,

@@ -247,7 +247,7 @@ def _changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, 
         found.append((f"caution {caution}", lambda now: now.altered(caution=caution)))
     lapse = form.get("lapse", "")
     if lapse and lapse != f"{course.lapse_k_per_km:g}":
-        found.append((f"lapse {lapse} K/km", lambda now: now.altered(lapse_k_per_km=lapse)))
+        found.append((f"lapse rate {lapse}", lambda now: now.altered(lapse_k_per_km=lapse)))
     if "allowances" in form:
         wanted = tuple(each for each in ALLOWANCES if f"allow.{each}" in form)
         if set(wanted) != set(course.allowances):

@@ -14,6 +14,7 @@ from caldarium.core.physics.wind import frostbite_minutes, frostbite_time
 from caldarium.core.plan.changes import add_piece, overrule, remove_piece, with_person
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.words.day import digits_sentence
+from caldarium.words.units import Display
 
 GARMENTS = load_catalogue().garments
 HALT = "3.north-top.halt"
@@ -107,7 +108,7 @@ def test_fingers_begin_as_the_moment_before_left_them(demo_result) -> None:
     assert back.fingers.at_end < 10
     assert halt.fingers.at_end < back.fingers.at_end + 3
     assert halt.fingers.works_for == 0
-    assert "from before" in digits_sentence(halt)
+    assert "from before" in digits_sentence(halt, Display())
     assert "fingers" in halt.at_risk
 
 
@@ -132,7 +133,7 @@ def test_the_face_is_told_of_in_deep_cold(demo) -> None:
     state = state_of(hatless, 0)
     assert state.bare_face > 0.5
     assert "face" in state.at_risk
-    assert "of the face is bare" in digits_sentence(state)
+    assert "of the face is bare" in digits_sentence(state, Display())
     covered = arctic.people[0]
     for name in ("heavy-balaclava", "face-mask"):
         covered = add_piece(covered, GARMENTS[name])
