@@ -3,7 +3,7 @@ PORT ?= 8000
 BIN := .venv/bin
 export PORT
 
-.PHONY: demo demo-fresh test benchmark schema
+.PHONY: demo demo-fresh dev test check fast fuzz benchmark schema
 
 demo: .venv/run.stamp
 	$(BIN)/caldarium demo
@@ -11,8 +11,20 @@ demo: .venv/run.stamp
 demo-fresh: .venv/run.stamp
 	$(BIN)/caldarium demo --fresh
 
+dev: .venv/dev.stamp
+	$(BIN)/caldarium demo --reload
+
 test: .venv/dev.stamp
 	scripts/test.sh
+
+check: .venv/dev.stamp
+	scripts/check.sh
+
+fast: .venv/dev.stamp
+	$(BIN)/python -m pytest -n 2 tests --ignore tests/browser -m "not slow"
+
+fuzz: .venv/dev.stamp
+	ODD_REQUESTS=10000 KILLS=200 $(BIN)/python -m pytest -n 2 -m slow tests --ignore tests/browser
 
 benchmark: .venv/dev.stamp
 	$(BIN)/python benchmarks/speed.py

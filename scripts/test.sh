@@ -9,9 +9,6 @@ if ! command -v chromium >/dev/null 2>&1; then
   $as_root apt-get update -qq
   DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq chromium >/dev/null
 fi
-$bin/ruff check .
-$bin/ruff format --check .
-$bin/basedpyright --level error
-$bin/lint-imports
+scripts/check.sh
 $bin/python -m pytest -n 2 tests
 $bin/python scripts/test_share.py

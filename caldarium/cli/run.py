@@ -1,6 +1,7 @@
 """`caldarium demo | serve | backup | restore`: the running application and its database."""
 
 import json
+import os
 import socket
 from pathlib import Path
 from typing import Annotated
@@ -13,14 +14,25 @@ Port = Annotated[int, typer.Option(help="loopback port", min=1, max=65535, envva
 HOST = "127.0.0.1"
 
 
-def _serve(database: Path, port: int) -> None:
+def _serve(database: Path, port: int, reload: bool = False) -> None:
     import uvicorn
 
     from caldarium.web.app import create_app
 
     _refuse_taken(port)
     typer.echo(f"Caldarium is at http://{HOST}:{port}/  (stop with Ctrl-C)")
-    uvicorn.run(create_app(database), host=HOST, port=port, log_level="warning")
+    if reload:
+        os.environ["CALDARIUM_DATABASE"] = str(database)
+        uvicorn.run(
+            "caldarium.web.app:from_environment",
+            factory=True,
+            reload=True,
+            reload_dirs=[str(Path(__file__).parents[1])],
+            host=HOST,
+            port=port,
+        )
+    else:
+        uvicorn.run(create_app(database), host=HOST, port=port, log_level="warning")
 
 
 def _refuse_taken(port: int) -> None:
@@ -43,6 +55,7 @@ def demo(
     database: Database = Path("var/demo.sqlite"),
     port: Port = 8000,
     fresh: Annotated[bool, typer.Option(help="start over with the shipped demo")] = False,
+    reload: Annotated[bool, typer.Option(help="serve anew when the code changes")] = False,
 ) -> None:
     """Serve the demo course; what was changed is kept unless --fresh."""
     from caldarium.demo import demo_course, demo_store
@@ -61,7 +74,7 @@ def demo(
         courses.add(demo_course(), "the demo course")
     if not pieces.count():
         pieces.put(demo_store(), "the demo store")
-    _serve(database, port)
+    _serve(database, port, reload)
 
 
 def backup(

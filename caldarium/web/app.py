@@ -1,6 +1,7 @@
 """The application: routers, templates, static files with content hashes, strict headers."""
 
 import hashlib
+import os
 from functools import lru_cache
 from pathlib import Path
 
@@ -28,6 +29,11 @@ def static_url(name: str) -> str:
     """Address of a static file with its content hash."""
     digest = hashlib.sha256((HERE / "static" / name).read_bytes()).hexdigest()[:12]
     return f"/static/{name}?v={digest}"
+
+
+def from_environment() -> FastAPI:
+    """The application on the database that CALDARIUM_DATABASE names, for a server that reloads."""
+    return create_app(Path(os.environ["CALDARIUM_DATABASE"]))
 
 
 def create_app(database: Path) -> FastAPI:

@@ -1,5 +1,7 @@
 """Two changes of one thing, told beside each other."""
 
+from typing import cast
+
 from caldarium.core.plan.merge import Clash, gone
 from caldarium.core.plan.value import Value
 from caldarium.words.faults import kind_of
@@ -69,5 +71,5 @@ def _value(value: object, field: str, display: Display) -> str:
     if isinstance(value, Value):
         return str(getattr(value, "name", "") or getattr(value, "title", "") or "changed")
     if isinstance(value, tuple):
-        return f"{len(value)} of them"
+        return f"{len(cast(tuple[object, ...], value))} of them"
     return str(value)

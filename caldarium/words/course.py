@@ -27,11 +27,12 @@ def course_sentence(course: Course, result: Assessment, display: Display) -> str
     idle = sum(person.idle_grams for person in result.people)
     cold = sum(bool(m.at_risk) for person in result.people for m in person.moments)
     parts = [
-        _count(len(gaps), "gap") + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
-        _count(len(beds), "cold bed-night"),
-        _count(cold, "frostbite risk"),
-        _count(len(hot), "overheating moment"),
-        _count(len(unfit), "unfit shelter-night"),
+        counted(len(gaps), "gap")
+        + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
+        counted(len(beds), "cold bed-night"),
+        counted(cold, "frostbite risk"),
+        counted(len(hot), "overheating moment"),
+        counted(len(unfit), "unfit shelter-night"),
         f"{display.mass(idle)} idle",
     ]
     return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
@@ -41,7 +42,8 @@ def _people(number: int) -> str:
     return "1 person" if number == 1 else f"{number} people"
 
 
-def _count(number: int, word: str) -> str:
+def counted(number: int, word: str) -> str:
+    """A number of things, in words. Source: none, wording."""
     return f"{number or 'no'} {word}{'' if number == 1 else 's'}"
 
 

@@ -1,7 +1,7 @@
 """What cannot be taken, in the words of a field and in the units of the browser."""
 
-from collections.abc import Mapping
-from typing import Any
+from collections.abc import Mapping, Sequence
+from typing import Any, cast
 
 from pydantic import ValidationError
 from pydantic_core import PydanticCustomError
@@ -69,12 +69,14 @@ def refusal_text(reason: str, facts: Mapping[str, Any], display: Display) -> str
         name: fact if isinstance(fact, str) else _fact(name, fact, display)
         for name, fact in facts.items()
     }
+    if reason == "twice" and told["of"]:
+        return "{of} has two {what} with the id {id}".format(**told)
     return _REFUSALS[reason].format(**told)
 
 
 def _fact(name: str, fact: object, display: Display) -> str:
     if isinstance(fact, list | tuple):
-        return ", ".join(str(each) for each in fact)
+        return ", ".join(str(each) for each in cast(Sequence[object], fact))
     if isinstance(fact, float) and kind_of(name) != "number":
         return written(fact, kind_of(name), display)
     if isinstance(fact, float):

@@ -6,7 +6,7 @@ from caldarium.core.plan.weather_sources import TYPED_SPREAD
 from caldarium.core.timeline.hour_table import HourFigures
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.timeline.weather import TYPED, deviations
-from caldarium.words.course import _count
+from caldarium.words.course import counted
 from caldarium.words.units import Display, clock_text
 
 
@@ -21,7 +21,7 @@ def leg_sentence(stage: Stage, display: Display) -> str:
         return told
     told += f", {display.pace(walk.speed)}, {walk.slope:.0f} %"
     if walk.halts:
-        told += f", {_count(walk.halts, 'halt')}"
+        told += f", {counted(walk.halts, 'halt')}"
     return told
 
 

@@ -103,7 +103,7 @@ def test_bad_value_is_told_at_the_field_and_kept(page: Page) -> None:
     expect(page.locator("#f-wind_ms")).to_be_focused()
     page.locator("#f-wind_ms").fill("9")
     page.keyboard.press("Tab")
-    expect(page.locator(".summary")).to_contain_text("wind at 10 m 9")
+    expect(page.locator(".summary")).to_contain_text("wind, as forecast 9")
     expect(page.locator("#f-low_c")).to_have_value("warm")
     page.locator("#undo").click()
     expect(page.locator("#f-wind_ms")).to_have_value("7 m/s")

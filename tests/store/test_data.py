@@ -185,6 +185,7 @@ while True:
 KILLS = int(os.environ.get("KILLS", "20"))
 
 
+@pytest.mark.slow
 def test_killed_in_the_middle_nothing_answered_is_lost(tmp_path) -> None:
     path = tmp_path / "a.sqlite"
     course = demo_course()

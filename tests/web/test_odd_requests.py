@@ -62,6 +62,7 @@ def _odd_values(form: SentForm, chance: random.Random) -> dict[str, list[str]]:
     return sent
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("kind", KINDS_TRIED)
 def test_odd_requests_are_answered(client, courses, kind) -> None:
     client.app.state.pieces.put(demo_store()[:40], "the store")

@@ -178,7 +178,8 @@
       const form = document.getElementById(formName);
       if (from === undefined || onto === undefined || onto === from || !form) return;
       form.elements[fieldOf(moved.dataset)].value = onto;
-      form.requestSubmit(document.getElementById(submitter));
+      // A click, as the script that sends forms takes the button clicked last for the one meant.
+      document.getElementById(submitter).click();
     },
   });
 
@@ -195,7 +196,7 @@
       if (at <= 0 || at >= km) return;
       const cut = at.toFixed(1) + (event.shiftKey ? "n" : "");
       field.value = field.value.trim() ? `${field.value.trim()}, ${cut}` : cut;
-      field.form.requestSubmit(field.form.querySelector("[value=look]"));
+      field.form.querySelector("[value=look]").click();
     },
   });
 

@@ -1,5 +1,6 @@
 """The store over HTTP and in the database: found, edited, retired, imported, weighed, killed."""
 
+import os
 import random
 import re
 import sqlite3
@@ -15,8 +16,8 @@ from caldarium.store.database import open_database
 from caldarium.store.pieces import NoSuchPieceError, Pieces
 from tests.web.test_fuzz import WEIRD, damaged
 
-FUZZED = 2000
-KILLS = 50
+FUZZED = int(os.environ.get("ODD_REQUESTS", "1500")) // 10
+KILLS = int(os.environ.get("KILLS", "15"))
 
 
 @pytest.fixture
@@ -169,6 +170,7 @@ def test_the_store_goes_out_and_comes_in_unchanged(client, pieces) -> None:
     assert f"0 of {len(demo_store())} rows were new or changed" in done.text
 
 
+@pytest.mark.slow
 def test_damaged_files_never_break_the_server_or_the_store(client, pieces) -> None:
     rng = random.Random(11)
     seed = client.get("/store/export").content[:2600]
@@ -213,7 +215,8 @@ while True:
 """
 
 
-def test_killed_fifty_times_nothing_is_lost_or_half_done(tmp_path) -> None:
+@pytest.mark.slow
+def test_killed_many_times_nothing_is_lost_or_half_done(tmp_path) -> None:
     """Bulk edits of all pieces at once, killed at any moment; the first is an import."""
     path = tmp_path / "a.sqlite"
     open_database(path).dispose()
