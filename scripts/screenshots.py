@@ -37,6 +37,7 @@ VIEWS = {
     "weigh": ("/weigh?tag=B-90", (1280, 800), False),
     "group": ("/courses/1/group", (1280, 800), True),
     "climate": ("/courses/1/climate", (1280, 800), False),
+    "backup": ("/backup", (1280, 400), False),
 }
 
 with sync_playwright() as playwright:

@@ -53,7 +53,7 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
 def digits_sentence(state: MomentState, display: Display) -> str:
     """How fingers, toes and face fare at this moment.
 
-    Source: core.extremities, core.wind.
+    Source: core.physics.extremities, core.physics.wind.
     """
     told = [_digit_words("fingers", state.fingers, display)]
     if state.toes.at_end < WORKS:
@@ -90,7 +90,7 @@ def _minutes(minutes: float) -> str:
 def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
     """How wet what is worn is, and what that costs; empty where it is dry.
 
-    Source: core.wetness.
+    Source: core.day.wetness.
     """
     if state.water < WET_CLOTHES:
         return ""
@@ -109,7 +109,7 @@ def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
 def overrule_sentence(found: OverruleCost | None) -> str:
     """What the user's own word on an outfit costs; empty where there is none, or none that tells.
 
-    Source: core.try_on.
+    Source: core.what_if.try_on.
     """
     if found is None or not (found.on or found.off):
         return ""
@@ -129,7 +129,7 @@ def overrule_sentence(found: OverruleCost | None) -> str:
 def glove_sentence(state: MomentState, found: list[GloveCure], display: Display) -> str:
     """The handwear that would keep fingers working; empty where they work anyway.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     if state.fingers.at_end >= WORKS:
         return ""
@@ -147,7 +147,7 @@ def glove_sentence(state: MomentState, found: list[GloveCure], display: Display)
 def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> str:
     """The cheapest cure of a gap in one sentence, and the next best beside it.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     if state.state != "gap":
         return ""
@@ -170,7 +170,7 @@ def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> st
 def gap_moment_sentence(found: GapMoment, people: int) -> str:
     """How many are short at a moment, by how much, and where most of them are weak.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     count = len(found.people)
     who = f"{count} of {people} {'is' if count == 1 else 'are'} short"
@@ -183,7 +183,7 @@ def gap_moment_sentence(found: GapMoment, people: int) -> str:
 def breaking_sentence(found: Breaking, display: Display) -> str:
     """Where what is worn breaks, in one sentence.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     if found.air is not None and math.isnan(found.air):
         return ""
@@ -198,7 +198,7 @@ def breaking_sentence(found: Breaking, display: Display) -> str:
 def story_sentence(story: DayStory, display: Display) -> str:
     """The day's heat and water in one sentence.
 
-    Source: core.day_heat.
+    Source: core.day.day_heat.
     """
     coldest = min(story.planned, key=lambda each: each.stored)
     wettest = max(story.planned, key=lambda each: each.water)
@@ -220,7 +220,7 @@ def story_sentence(story: DayStory, display: Display) -> str:
 def story_here_sentence(story: DayStory, moment: str) -> str:
     """What the body's own heat says of one moment, and whether it agrees with the verdict.
 
-    Source: core.day_heat.
+    Source: core.day.day_heat.
     """
     here = next(each for each in story.moments if each.moment == moment)
     change = f"{signed(here.stored, 0)} W h/m² in this {here.kind}"
@@ -242,7 +242,7 @@ def _doing(kind: str) -> str:
 def told_by_story(each: MomentStory) -> str:
     """What the body's own heat says of a moment, beside its verdict.
 
-    Source: core.day_heat.
+    Source: core.day.day_heat.
     """
     if each.in_debt:
         if each.held_for == 0:

@@ -13,7 +13,7 @@ from caldarium.words.units import Display
 
 
 def travel_sentence(found: Travel, name: str, display: Display) -> str:
-    """One person's way by air in a sentence. Source: core.travel."""
+    """One person's way by air in a sentence. Source: core.load.travel."""
     hold, cabin = (display.load(kilograms(each)) for each in (found.hold, found.cabin))
     told = f"{name}: {hold} in the hold, {cabin} in the cabin, "
     told += f"{display.load(kilograms(found.worn))} worn"
@@ -31,7 +31,7 @@ def travel_sentence(found: Travel, name: str, display: Display) -> str:
 
 
 def party_travel_sentence(found: Sequence[Travel], course: Course, display: Display) -> str:
-    """How the party's bags stand against the caps. Source: core.travel."""
+    """How the party's bags stand against the caps. Source: core.load.travel."""
     if course.hold_kg is None and course.cabin_kg is None:
         return "No caps are given: type what the carrier allows in hold and cabin."
     caps = [
@@ -45,7 +45,7 @@ def party_travel_sentence(found: Sequence[Travel], course: Course, display: Disp
 
 
 def swap_sentence(course: Course, swap: Swap, moments: Sequence[Moment], display: Display) -> str:
-    """What one swap brings, in a sentence. Source: core.swaps."""
+    """What one swap brings, in a sentence. Source: core.what_if.swaps."""
     more = "more" if swap.grams > 0 else "less"
     told = f"{swap.piece.name} for {swap.out.name}: {display.mass(abs(swap.grams))} {more}"
     if math.isfinite(swap.degrees) and swap.moment:
@@ -60,7 +60,7 @@ def swap_sentence(course: Course, swap: Swap, moments: Sequence[Moment], display
 
 
 def lists_sentence(found: ListsCompared, first: str, second: str, display: Display) -> str:
-    """How two lists differ in all. Source: core.packing."""
+    """How two lists differ in all. Source: core.load.packing."""
     before, after = found.grams
     more = "heavier" if after > before else "lighter"
     told = (

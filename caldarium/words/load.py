@@ -70,7 +70,7 @@ def dry_sentence(
 ) -> str:
     """Where somebody runs out of water; empty where nowhere.
 
-    Source: core.load_hours.
+    Source: core.load.load_hours.
     """
     if not stretches:
         return ""
@@ -92,7 +92,7 @@ _OF = {
 def split_sentence(course: Course, split: Split, display: Display) -> str:
     """What a split of the group's kit comes to.
 
-    Source: core.share.
+    Source: core.load.share.
     """
     names = {person.id: person.name.split()[0] for person in course.people}
     order = sorted(split.fullness, key=lambda each: split.fullness[each])
@@ -124,7 +124,7 @@ def group_sentence(course: Course, display: Display) -> str:
 def ledger_sentence(course: Course, lines: Sequence[Line], display: Display) -> str:
     """How many of somebody's grams are idle, and how many are there by choice.
 
-    Source: core.idle.
+    Source: core.what_if.idle.
     """
     idle, choice = (
         sum(each.grams for each in lines if each.verdict == verdict)
@@ -139,7 +139,7 @@ def ledger_sentence(course: Course, lines: Sequence[Line], display: Display) -> 
 def matters_sentence(found: Matters, display: Display) -> str:
     """From which caution an idle piece would matter.
 
-    Source: core.idle.
+    Source: core.what_if.idle.
     """
     mass = display.mass(found.grams)
     if found.from_sd is None:
@@ -150,7 +150,7 @@ def matters_sentence(found: Matters, display: Display) -> str:
 def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Display) -> str:
     """What food and fuel hold against what the days take.
 
-    Source: core.provisions.
+    Source: core.load.provisions.
     """
     worst = hungriest(needs)
     day = course.start + timedelta(days=worst.day)
@@ -177,7 +177,7 @@ def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Displ
 def pack_sentence(person: Person, check: PackCheck, display: Display) -> str:
     """What a whole pack weighs beside what it should.
 
-    Source: core.weighing.
+    Source: core.load.weighing.
     """
     off = check.measured_g - check.computed_g
     verdict = f"{display.mass(abs(off))} {'more' if off > 0 else 'less'}"

@@ -46,7 +46,7 @@ def bed_sentence(night: Night, display: Display) -> str:
 def night_hours_sentence(night: Night, display: Display) -> str:
     """When in the night this bed stops being comfortable.
 
-    Source: core.nights, hour by hour.
+    Source: core.night.nights, hour by hour.
     """
     if not math.isfinite(night.comfortable_until):
         return "Comfortable all night through, hour by hour."
@@ -173,7 +173,7 @@ def note_sentence(found: Note, display: Display) -> str:
 def windbreak_sentence(course: Course, night: ShelterNight, display: Display) -> str:
     """What a wall or a turn would bring at a shelter's walls; empty for what is built.
 
-    Source: core.shelter_faults.
+    Source: core.night.shelter_faults.
     """
     shelter = next(each for each in course.shelters if each.id == night.shelter)
     if shelter.kind in BUILT:
@@ -193,7 +193,7 @@ def windbreak_sentence(course: Course, night: ShelterNight, display: Display) ->
 def damp_sentence(night: ShelterNight, display: Display) -> str:
     """How much breath settles on a shelter's skin, and what to do about it.
 
-    Source: core.camp.
+    Source: core.night.camp.
     """
     if night.settled < 1:
         return "Dry inside: the air carries all breath away."
@@ -212,7 +212,7 @@ def damp_sentence(night: ShelterNight, display: Display) -> str:
 def snow_sentence(night: ShelterNight, display: Display) -> str:
     """Snow on a shelter through a night; empty where there is none.
 
-    Source: core.camp.
+    Source: core.night.camp.
     """
     if night.snow < 0.5:
         return ""

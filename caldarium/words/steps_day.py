@@ -182,7 +182,7 @@ def _air_from(moment: Moment) -> str:
 def explain_cures(found: list[Cure], state: MomentState, display: Display) -> list[Step]:
     """Steps behind the cures of a gap, for the first of them.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     if not found:
         return []
@@ -210,7 +210,7 @@ def explain_cures(found: list[Cure], state: MomentState, display: Display) -> li
 def explain_additions(found: list[Addition], display: Display) -> list[Step]:
     """Steps behind what an addition would buy, for the first of them.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     if not found:
         return []
@@ -235,7 +235,7 @@ def explain_additions(found: list[Addition], display: Display) -> list[Step]:
 def explain_breaking(found: Breaking, display: Display) -> list[Step]:
     """Steps behind a breaking point.
 
-    Source: core.cures.
+    Source: core.what_if.cures.
     """
     rule = f"until under the minimum and not held for the moment and {SHORTEST_HOLD:g} h"
     source = "ISO 11079; the hour is judgement"
@@ -254,7 +254,7 @@ def explain_breaking(found: Breaking, display: Display) -> list[Step]:
 def explain_story(story: DayStory, display: Display) -> list[Step]:
     """Steps behind a day of the body.
 
-    Source: core.body and core.day_heat.
+    Source: core.physics.body and core.day.day_heat.
     """
     model = "Gagge, Fobelets & Berglund 1986"
     wettest = max(story.planned, key=lambda each: each.water)

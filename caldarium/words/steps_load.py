@@ -24,7 +24,7 @@ _EATEN = 1 - load_hours.BREAKFAST - load_hours.ON_THE_WAY
 def explain_load(course: Course, person: Person, load: Load, display: Display) -> list[Step]:
     """Steps behind a load.
 
-    Source: weighed masses; core.load_hours.
+    Source: weighed masses; core.load.load_hours.
     """
     drunk = load_hours.DRINKS
     own = "typed for this person" if person.budget_kg else f"{course.budget_share:.0%} of body mass"
@@ -81,7 +81,7 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
 def explain_provisions(course: Course, needs: Sequence[DayNeed], display: Display) -> list[Step]:
     """Steps behind food and fuel.
 
-    Source: core.provisions.
+    Source: core.load.provisions.
     """
     steps = [
         Step("ration", f"{KCAL_A_GRAM:g} kcal/g", "a mixed trail ration", "judgement"),
@@ -119,7 +119,7 @@ def explain_provisions(course: Course, needs: Sequence[DayNeed], display: Displa
 def explain_split(course: Course, split: Split, display: Display) -> list[Step]:
     """Steps behind a split of the group's kit.
 
-    Source: core.share.
+    Source: core.load.share.
     """
     names = {person.id: person.name for person in course.people}
     near = display.mass(CLOSE_ENOUGH_G)

@@ -15,7 +15,7 @@ from caldarium.words.units import Display, clock_text
 def explain_changes(found: list[BedChange], display: Display) -> list[Step]:
     """Steps behind the ranked changes of a bed, for the first of them.
 
-    Source: core.bed_changes.
+    Source: core.what_if.bed_changes.
     """
     if not found:
         return []

@@ -17,7 +17,7 @@ from caldarium.words.weather import hint_words, spread_source
 def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
     """Steps behind the times of a day's legs.
 
-    Source: core.legs.
+    Source: core.plan.legs.
     """
     steps: list[Step] = []
     for stage in stages:
@@ -55,7 +55,7 @@ def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
 def explain_caution(course: Course, display: Display) -> list[Step]:
     """Steps behind what the course's caution adds.
 
-    Source: core.weather.
+    Source: core.timeline.weather.
     """
     shift, sd = planned_shift(course), deviations(course)
     air, wind, rain = ERROR_GROWTH
@@ -109,7 +109,7 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
 def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
     """Steps behind the figures of one hour of the table.
 
-    Source: the functions of core.air, core.wind, core.heat and core.sky.
+    Source: the functions of core.physics.air, core.physics.wind, core.physics.heat and core.physics.sky.
     """
     rows = [
         (
@@ -229,7 +229,7 @@ def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
 def explain_way(found: dict[str, float], display: Display) -> list[Step]:
     """Steps behind the totals of a recorded way.
 
-    Source: core.track.
+    Source: core.plan.track.
     """
     smooth = (
         f"heights every {display.altitude(1000 * STEP)}, running median and mean of {WINDOW}, "
@@ -256,7 +256,7 @@ def explain_way(found: dict[str, float], display: Display) -> list[Step]:
 def explain_chances(runs: int) -> list[Step]:
     """Steps behind the chance of a gap.
 
-    Source: core.compare.
+    Source: core.what_if.compare.
     """
     formula = "runs in which the person has a gap there, each assessed whole, no added caution"
     return [Step("chance", f"of {runs}", formula, "the ensemble; ISO 11079")]

@@ -13,7 +13,7 @@ from caldarium.words.units import Display, clock_text
 def leg_sentence(stage: Stage, display: Display) -> str:
     """When a leg is walked, how fast, how steep, and with how many halts.
 
-    Source: core.legs.
+    Source: core.plan.legs.
     """
     told = f"{clock_text(stage.start)} to {clock_text(stage.end)}"
     walk = stage.walk

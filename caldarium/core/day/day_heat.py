@@ -100,7 +100,7 @@ def day_story(
     Returns:
         The story.
 
-    Source: core.body.
+    Source: core.physics.body.
     """
     at = {state.moment: state for state in states}
     area = float(body_area(person.body_mass_kg, person.height_m))

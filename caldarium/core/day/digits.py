@@ -46,14 +46,14 @@ class Body:
     share: Array
 
     def heat(self, digit: str, air: Air) -> Array:
-        """Heat that the blood brings to them [W/m², P x M]. Source: core.extremities."""
+        """Heat that the blood brings to them [W/m², P x M]. Source: core.physics.extremities."""
         rate = air.where.metabolic_rate
         need = self.needs
         return self.share * blood_heat(digit, rate, self.whole, need.minimal, need.neutral)
 
 
 def body_of(air: Air, whole: Array, needs: Needs, allowances: tuple[Allowance, ...]) -> Body:
-    """The body at each moment. Source: core.allowances."""
+    """The body at each moment. Source: core.physics.allowances."""
     return Body(
         hours=np.array([moment.hours for moment in air.moments]),
         whole=whole,
@@ -65,7 +65,7 @@ def body_of(air: Air, whole: Array, needs: Needs, allowances: tuple[Allowance, .
 def fingers(dress: Wardrobes, worn: Flags, air: Air, body: Body) -> Digits:
     """Fingers of everybody in each of K outfits, [P x M x K].
 
-    Source: core.extremities, wind by ISO 11079:2007 through the outermost glove.
+    Source: core.physics.extremities, wind by ISO 11079:2007 through the outermost glove.
     """
     local = kept(dress, air.wet) * dress.local[:, None, :, HANDS]
     mitts = dress.together & dress.handwear
@@ -163,7 +163,7 @@ def through_days(found: Digits, body: Body, before: NDArray[np.intp]) -> DigitDa
         body: for the hours.
         before: place of the moment each follows, -1 for a day's first [M].
 
-    Source: core.extremities; a day begins with warm fingers, judgement.
+    Source: core.physics.extremities; a day begins with warm fingers, judgement.
     """
     steady, fade = found.steady[..., 0], np.exp(-body.hours / found.constant[..., 0])
     start, end = np.full(steady.shape, START), np.empty(steady.shape)

@@ -41,7 +41,7 @@ def dress_days(who: Dressers, dress: Wardrobes, air: Air, before: Worn | None) -
     Returns:
         What they wear; the same as without before.
 
-    Source: core.outfits and core.states.
+    Source: core.day.outfits and core.day.states.
     """
     count = len(air.moments)
     if before is None or not _comparable(who, air, before):

@@ -209,7 +209,7 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air, *, opened: bool = False) -
     Returns:
         The worth, [P x M x K].
 
-    Source: core.clothing by region, outermost piece's permeability for each region.
+    Source: core.physics.clothing by region, outermost piece's permeability for each region.
     """
     worn = outfits.astype(float)
     permeability = outer_permeability(dress, worn)

@@ -111,7 +111,7 @@ def dress_people(
         needs: insulation needed.
         left: by the days before, for each of TRACKS steps; nothing where not given.
 
-    Source: core.dressing, core.wet_track, core.digits.
+    Source: core.day.dressing, core.day.wet_track, core.day.digits.
     """
 
     def sweat_in(whole: Array) -> Array:

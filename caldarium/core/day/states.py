@@ -95,7 +95,7 @@ class MomentState(NamedTuple):
 
     @property
     def at_risk(self) -> tuple[str, ...]:
-        """What may freeze before the moment ends. Source: core.extremities, core.wind."""
+        """What may freeze before the moment ends. Source: core.physics."""
         found: list[str] = []
         if self.fingers.safe_for < self.minutes:
             found.append("fingers")

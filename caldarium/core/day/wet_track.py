@@ -30,7 +30,7 @@ class Left:
             moment: what comes next.
             overnight: what an hour of the night dries [1/h, P x G].
 
-        Source: core.wetness, judgement.
+        Source: core.day.wetness, judgement.
         """
         if moment.fold or moment.day == self.day:
             return self.wet
@@ -38,7 +38,7 @@ class Left:
 
 
 def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
-    """What an hour of the night dries [1/h, P x G]. Source: core.wetness, judgement."""
+    """What an hour of the night dries [1/h, P x G]. Source: core.day.wetness, judgement."""
     return np.where(in_bed, wetness.DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
 
 
@@ -64,7 +64,7 @@ def wet_track(
     Returns:
         Wetness of each piece from 0 dry to 1 soaked, P x M x G.
 
-    Source: core.wetness, judgement.
+    Source: core.day.wetness, judgement.
     """
     lies = wetness.depth(dress, worn)
     gained, dried = _gains(dress, worn, moments, sweat, lies), _dried(dress, worn, moments, lies)
@@ -100,7 +100,7 @@ def _gains(
 def water_on_regions(moments: Sequence[Moment]) -> Array:
     """Water that comes from outside onto each region in each moment [mm, M x 7].
 
-    Source: core.wetness, judgement.
+    Source: core.day.wetness, judgement.
     """
     hours = np.array([moment.hours for moment in moments])
     rain = wetness.fallen(

@@ -187,7 +187,7 @@ def loads_at(course: Course, people: Sequence[Person], timeline: Timeline, times
         course, people, timeline: the plan.
         times: on the course's clock [h, T].
 
-    Source: core.load_hours.
+    Source: core.load.load_hours.
     """
     return _backs(course, people, timeline, times, kept_grams(course, people)).total
 
@@ -209,7 +209,7 @@ def party_loads(
     Returns:
         The loads; what is worn counts in them, food and fuel fall as they go, water is refilled.
 
-    Source: sums of weighed masses; when things are eaten and drunk by core.load_hours.
+    Source: sums of weighed masses; when things are eaten and drunk by core.load.load_hours.
     """
     kept = kept_grams(course, people)
     days = len(course.days)

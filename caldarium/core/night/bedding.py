@@ -70,7 +70,7 @@ def bag_top(bag: Bag | None) -> float:
 
     A maker's single number counts as limit.
 
-    Source: core.bed, label inversion.
+    Source: core.physics.bed, label inversion.
     """
     if bag is None:
         return NO_BAG

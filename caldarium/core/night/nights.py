@@ -119,7 +119,7 @@ class Beds:
         return np.array([night.air for night in self.nights])
 
     def ground(self) -> bed_room.Ground:
-        """What each bed lies on, [P x N]. Source: core.bed."""
+        """What each bed lies on, [P x N]. Source: core.physics.bed."""
         flat = bed_room.grounds([name for row in self.grounds for name in row])
         return bed_room.shaped(flat, self.lost.shape)
 
@@ -161,7 +161,7 @@ def lay_beds(
     Returns:
         The beds.
 
-    Source: core.bedding, core.bed and core.shelter.
+    Source: core.night.bedding, core.physics.bed and core.physics.shelter.
     """
     nights = tuple(moment for moment in timeline.moments if moment.kind == "night")
     shape = (len(people), len(nights))
@@ -286,7 +286,7 @@ def through_nights(beds: Beds, own: Array) -> NightHours:
     Returns:
         The hours. Debt shrinks again where the bed warms, never below none: who is warm opens up.
 
-    Source: the balance of core.bed at each time; steady beds give steady nights.
+    Source: the balance of core.physics.bed at each time; steady beds give steady nights.
     """
     bed = bed_room.Bed(
         top=np.maximum(beds.clothed[:, None, None] - beds.lost_by_hour, NO_BAG / 2),
@@ -323,7 +323,7 @@ def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
     Returns:
         By person, by night.
 
-    Source: core.bed.
+    Source: core.physics.bed.
     """
     bed = beds.with_top(beds.clothed[:, None])
     shape = bed.top.shape
@@ -431,7 +431,7 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
 def lowest_temperatures(course: Course, timeline: Timeline, people: Sequence[Person]) -> Array:
     """Lowest temperature of each person's own bed on each night [°C, P x N]; NaN as -inf margins.
 
-    Source: core.nights.
+    Source: core.night.nights.
     """
     beds = lay_beds(course, people, timeline, wardrobes(people))
     bed = beds.with_top(beds.clothed[:, None])

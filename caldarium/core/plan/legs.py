@@ -177,7 +177,7 @@ def refuse_day(day: Day, start_altitude: float, number: int) -> None:
         start_altitude: where it begins [m].
         number: of the day, from 1, for the message.
 
-    Source: range of core.effort.walking_power.
+    Source: range of core.physics.effort.walking_power.
     """
     clock = 0.0
     for place, stage in enumerate(stages(day, start_altitude), 1):

@@ -253,7 +253,7 @@ def wardrobes(people: Sequence[Person], at_least: int = 0) -> Wardrobes:
         people: P of them.
         at_least: places, for arrays as wide as others.
 
-    Source: insulation by core.clothing.
+    Source: insulation by core.physics.clothing.
     """
     rows = [_in_order(person.garments) for person in people]
     places = max([at_least, *(len(row.pieces) for row in rows)])
@@ -309,7 +309,7 @@ def layer_cut(person: Person, worn: frozenset[str]) -> dict[str, list[tuple[str,
     Returns:
         By region: (garment id, clo) pairs, inside first.
 
-    Source: core.clothing.layer_on_region.
+    Source: core.physics.clothing.layer_on_region.
     """
     dress = wardrobes((person,))
     return {

@@ -82,7 +82,7 @@ def with_way(course: Course, track: Track, cuts: list[Cut], first_day: int = 0) 
     Raises:
         ValueError: where the way has no heights, or more nights than the course has days.
 
-    Source: core.track.
+    Source: core.plan.track.
     """
     pieces = parts(track, [cut.at for cut in cuts])
     days: list[list[Part]] = [[]]

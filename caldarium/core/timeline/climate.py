@@ -134,7 +134,7 @@ def at_heights(course: Course, values: PlanningValues) -> list[tuple[str, float,
     Returns:
         Name, height [m], and low then high at median, cautious and expedition [°C].
 
-    Source: core.air, lapse of the course.
+    Source: core.physics.air, lapse of the course.
     """
     camp = max(course.ends)
     top = max(course.tops)

@@ -70,7 +70,7 @@ def hour_figures(course: Course, timeline: Timeline, day: int | None = None) -> 
     Returns:
         One row an hour.
 
-    Source: the functions of core.air, core.wind, core.heat and core.sky.
+    Source: the functions of core.physics: air, wind, heat and sky.
     """
     hours = timeline.hours
     vapour = hours.humidity / 100 * saturation_pressure(hours.air)

@@ -122,8 +122,8 @@ def build_timeline(course: Course) -> Timeline:
         The timeline. Moving is judged in its mean air, every other moment in its coldest hour by
         wind chill; a hold, and the halt within a leg, where they would be worst.
 
-    Source: air and wind by the functions of core.weather and core.wind; the plan of moments is
-        common practice, no published source.
+    Source: air and wind by the functions of core.timeline.weather and core.physics.wind; the plan
+        of moments is common practice, no published source.
     """
     weather = Weather(course)
     plan = tuple(stages(day, start) for day, start in zip(course.days, course.starts, strict=True))

@@ -206,8 +206,8 @@ class Weather:
     def at(self, hours: Array, altitude: Array) -> Met:
         """Weather at times [h since midnight of the first day] and heights [m].
 
-        Source: core.air carries it from the height of the source that rules; typed days by
-            core.sun.day_curve.
+        Source: core.physics.air carries it from the height of the source that rules; typed days by
+            core.physics.sun.day_curve.
         """
         course = self.course
         rule, shift = self._rule(hours), self.shift

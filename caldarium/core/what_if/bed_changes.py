@@ -124,7 +124,7 @@ def ranked(
     Returns:
         Those that bring LEAST_K or more, and swaps that weigh less and still hold every night.
 
-    Source: core.nights with the change made.
+    Source: core.night.nights with the change made.
     """
     variants = [person, *(each.person for each in found)]
     lowest = lowest_temperatures(course, timeline, variants)

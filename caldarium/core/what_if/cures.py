@@ -114,7 +114,7 @@ def additions(
         person, moment, state: where and by whom.
         pieces: what could be added; kinds already carried, or without a place, are passed over.
 
-    Source: core.dressing with the piece added and everything on; degrees by the slope of ISO
+    Source: core.day.dressing with the piece added and everything on; degrees by the slope of ISO
         11079's need over temperature.
     """
     added = [piece for piece in pieces if _has_place(person, piece)]
@@ -198,7 +198,7 @@ def glove_cures(
         person, moment, state: where and by whom.
         pieces: what could be added; kinds already carried, or without a place, are passed over.
 
-    Source: core.digits with all handwear on, from warm fingers.
+    Source: core.day.digits with all handwear on, from warm fingers.
     """
     added = [
         piece

@@ -64,7 +64,7 @@ def loan_beds(
     Returns:
         Loans in order; the course of the last holds them all.
 
-    Source: core.nights with the piece in the bed; the match is judgement.
+    Source: core.night.nights with the piece in the bed; the match is judgement.
     """
     out = lent(course)
     low = np.array([each.air for each in timeline.moments if each.kind == "night"])

@@ -33,6 +33,10 @@
     before = location.pathname;
   });
 
+  let touched = null;
+  document.addEventListener("change", (event) => { touched = event.target; }, true);
+  document.addEventListener("click", (event) => { touched = event.target.closest("button") ?? touched; }, true);
+
   // Not kept: said at the form, with what was typed left in it, and offered again.
   function notKept(detail, why) {
     const asked = detail.requestConfig;
@@ -57,8 +61,8 @@
       });
     });
     told.append(again);
-    const active = document.activeElement;
-    const near = form.contains(active) ? active.closest(".entry, .fields, .swap, .tools") : null;
+    const at = [touched, document.activeElement].find((each) => each && form.contains(each));
+    const near = at?.closest(".entry, .fields, .swap, .tools");
     if (near) near.after(told);
     else form.prepend(told);
   }

@@ -44,7 +44,7 @@ def with_bedding(person, **parts):
 
 
 def test_the_ordinary_bed_is_what_it_was(demo, demo_result) -> None:
-    # A hooded bag, full pads, nothing else: the parts give the whole of core.bed.
+    # A hooded bag, full pads, nothing else: the parts give the whole of core.physics.bed.
     person, night = demo.people[2], demo_result.people[2].nights[2]
     top = bedding.bag_top(person.bag)
     assert bedding.bag_by_region(demo, person) == pytest.approx(np.full(7, top))
