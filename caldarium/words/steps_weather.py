@@ -109,7 +109,7 @@ def explain_caution(course: Course, display: Display) -> list[Step]:
 def explain_hour(hour: HourFigures, display: Display) -> list[Step]:
     """Steps behind the figures of one hour of the table.
 
-    Source: the functions of core.physics.air, core.physics.wind, core.physics.heat and core.physics.sky.
+    Source: the functions of core.physics: air, wind, heat and sky.
     """
     rows = [
         (

@@ -75,6 +75,11 @@ class Watched:
             self.faults.append(f"left the machine: {request.url}")
 
 
+def _expected(fault: str) -> bool:
+    """What a test brings about on purpose: a clash, or a server that is away."""
+    return any(each in fault for each in ("409", "ERR_FAILED", "sendError", "afterRequest"))
+
+
 @pytest.fixture(params=[(1280, 800), (390, 844)], ids=["laptop", "phone"])
 def size(request: pytest.FixtureRequest) -> tuple[int, int]:
     return request.param
@@ -87,5 +92,7 @@ def page(browser: Browser, server: str, size: tuple[int, int]) -> Iterator[Page]
     )
     watched = Watched(context.new_page())
     yield watched.page
-    assert watched.faults == []
+    expected = getattr(watched.page, "faults_allowed", 0)
+    told = [each for each in watched.faults if not (expected and _expected(each))]
+    assert told == []
     context.close()

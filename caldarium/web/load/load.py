@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.load.load_hours import dry_stretches
 from caldarium.core.load.provisions import day_needs
-from caldarium.core.load.share import FAIRNESS, split_of
+from caldarium.core.load.share import FAIRNESS, Split
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.group_kit import units, wanted
 from caldarium.core.what_if.idle import ledger, when_idle_matters
@@ -25,6 +25,7 @@ from caldarium.web.load.load_edit import (
     handed_over,
     kit_texts,
     party_texts,
+    split_kit,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.plan.person_fields import LOAD, texts_of
@@ -73,6 +74,7 @@ def _load_page(
     errors: dict[str, str] | None = None,
     form: dict[str, str] | None = None,
     message: str = "",
+    split: Split | None = None,
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
@@ -86,8 +88,6 @@ def _load_page(
     lines = ledger(member, found)
     moments = {each.id: each for each in result.timeline.moments}
     needs = day_needs(course, result.timeline, member, found.moments, found.nights)
-    shared = course.group or any(tent.parts for tent in course.shelters)
-    split = split_of(course, [each.load for each in result.people], FAIRNESS[0]) if shared else None
     other = next(
         ((member, load) for member, load in loads if member.id == beside and beside != who), None
     )
@@ -135,6 +135,7 @@ def _load_page(
         form=form or {},
         party_fields=[field for field, _ in PARTY.values()],
         party_values=party_texts(course, display) | (form or {}),
+        shared=bool(course.group) or any(tent.parts for tent in course.shelters),
         split_words=split_sentence(course, split, display) if split else "",
         split_steps=explain_split(course, split, display) if split else [],
     )
@@ -166,10 +167,13 @@ def matters(request: Request, number: int) -> HTMLResponse:
 @router.post("/courses/{number}/load")
 def change(request: Request, number: int, form: Texts) -> Response:
     """Whatever of the load the form changes, one step each."""
-    edit = editing(request, number, form)
-    result = assessed(request, number, edit.course)
-    errors, message = apply_load_edit(edit, form, display_of(request), result)
+    edit, display = editing(request, number, form), display_of(request)
     who, worn, apart = (form.get(name, "") for name in ("person", "worn", "apart"))
+    if form.get("act") == "split":
+        split = split_kit(edit, form, assessed(request, number, edit.course))
+        message = split_sentence(edit.course, split, display)
+        return _load_page(request, number, who, worn, apart, message=message, split=split)
+    errors, message = apply_load_edit(edit, form, display)
     if errors or message:
         typed = form if errors else None
         return _load_page(request, number, who, worn, apart, "", errors, typed, message)

@@ -7,15 +7,15 @@ from typing import get_args
 from pydantic import ValidationError
 
 from caldarium.core.assess import Assessment
-from caldarium.core.load.share import fairness_of, split_of, with_split
+from caldarium.core.load.share import Split, fairness_of, split_of, with_split
 from caldarium.core.plan.changes import fresh_id, remove_piece, with_person
 from caldarium.core.plan.course import Cache, Course
 from caldarium.core.plan.group_kit import carried_by, units
 from caldarium.core.plan.kit import GroupKit, Item, LegEnd, Purpose
+from caldarium.core.plan.value import NotThereError
 from caldarium.web.editing import Editing
 from caldarium.web.forms import Field, faults_at, read_form, whole, written
 from caldarium.web.plan.person_fields import LOAD, read_changes, with_figures
-from caldarium.words.load import split_sentence
 from caldarium.words.units import Display
 
 BAG_HOW = ("waits at", "is left at", "goes all the way")
@@ -53,24 +53,19 @@ def party_texts(course: Course, display: Display) -> dict[str, str]:
     }
 
 
-def apply_load_edit(
-    edit: Editing, form: Mapping[str, str], display: Display, result: Assessment
-) -> tuple[Errors, str]:
+def apply_load_edit(edit: Editing, form: Mapping[str, str], display: Display) -> tuple[Errors, str]:
     """Take what a form of the load's page asks for, in one step.
 
     Args:
         edit: what is changed.
         form: what was sent; `act` says which of the forms.
         display: units of what was typed.
-        result: the course's assessment, for splits.
 
     Returns:
         Messages by field for what was not taken, and a message for the page.
     """
     act, _, value = form.get("act", "").partition("=")
     try:
-        if act == "split":
-            return {}, _split(edit, form, result, display)
         if act in FORMS:
             return FORMS[act](edit, form, display), ""
         if act in ("without", "drop-kit", "drop-cache"):
@@ -79,17 +74,19 @@ def apply_load_edit(
             edit.keep(words, alter)
         else:
             _give(edit, form)
+    except NotThereError:
+        raise
     except KeyError:
         return {}, "That is no longer there."
     return {}, ""
 
 
-def _split(edit: Editing, form: Mapping[str, str], result: Assessment, display: Display) -> str:
-    """Split the group's kit by the measure chosen; what that comes to, in a sentence."""
+def split_kit(edit: Editing, form: Mapping[str, str], result: Assessment) -> Split:
+    """Split the group's kit by the measure chosen, in one step."""
     course, measure = edit.course, fairness_of(form.get("fairness", ""))
     split = split_of(course, [each.load for each in result.people], measure)
     edit.keep("the group's kit split", partial(with_split, split=split))
-    return split_sentence(course, split, display)
+    return split
 
 
 def _leave_out(course: Course, act: str, value: str, who: str) -> Course:
