@@ -184,7 +184,7 @@ def party_shelf(
                 element(
                     "a",
                     *inside,
-                    href=f"{address}&person={person.id}",
+                    href=f"{address}person={person.id}",
                     class_="back-row",
                     aria_label=f"{person.name}, {body}",
                 ),

@@ -97,7 +97,7 @@ def bed_shelf(beds: list[tuple[Person, Night]], chosen: str, display: Display, a
             element(
                 "a",
                 *inside,
-                href=f"{address}&person={person.id}",
+                href=f"{address}person={person.id}",
                 class_="shelf-bed",
                 aria_label=f"{person.name}: {night.state}, margin {margin}",
             )

@@ -9,7 +9,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.store.courses import MeanwhileError, MovedOnError
 from caldarium.web.editing import MARK, MINE_OVER
-from caldarium.web.forms import Texts
+from caldarium.web.forms import Texts, whole
 from caldarium.web.page import courses_of, display_of, page, refusal_page
 from caldarium.web.urls import back_to, course_url, with_query
 from caldarium.words.changes import clash_words
@@ -67,7 +67,6 @@ def meanwhile_page(request: Request, fault: MeanwhileError) -> HTMLResponse:
         for name, value in (sent.multi_items() if sent else ())
         if isinstance(value, str) and name != MINE_OVER
     ]
-    number = int(request.path_params.get("number", 0)) or int(dict(again).get("course", 0))
     display = display_of(request)
     return page(
         request,
@@ -81,7 +80,7 @@ def meanwhile_page(request: Request, fault: MeanwhileError) -> HTMLResponse:
         mark=MARK,
         mine_over=MINE_OVER,
         action=request.url.path,
-        back=back_to(dict(again).get("back", ""), course_url(number)),
+        back=back_to(dict(again).get("back", ""), _course_page(request)),
     )
 
 
@@ -92,5 +91,12 @@ def moved_on_page(request: Request, _fault: MovedOnError) -> HTMLResponse:
         "you sent is below; look at the course as it stands now, then send it again if it still "
         "fits."
     )
-    number = int(request.path_params.get("number", 0))
-    return refusal_page(request, message, course_url(number), 409)
+    return refusal_page(request, message, _course_page(request), 409)
+
+
+def _course_page(request: Request) -> str:
+    """The page of the course that a request is about, by its address or its form."""
+    sent = getattr(request.state, "sent", None)
+    told = request.path_params.get("number") or (sent.get("course") if sent else None)
+    number = whole(str(told or ""))
+    return course_url(number) if number else "/"

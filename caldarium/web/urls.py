@@ -9,6 +9,11 @@ def with_query(path: str, **query: object) -> str:
     return f"{path}?{urlencode(told)}" if told else path
 
 
+def open_query(address: str) -> str:
+    """An address to which one more part of a query can be put."""
+    return address + ("&" if "?" in address else "?")
+
+
 def course_url(number: int, step: str = "", **query: object) -> str:
     """A page of a course: the bench, or the step named, such as "night" or "people/ossi"."""
     path = f"/courses/{number}" + (f"/{quote(step)}" if step else "")

@@ -30,7 +30,9 @@ def test_letters_find_a_piece_and_keys_change_it(page: Page) -> None:
     expect(mass).to_have_value("1757.67 g")
     assert fits(page)
     page.goto("/store?q=winter+b")
+    last = page.locator(".told").inner_text()
     page.locator("#undo").click()
+    expect(page.locator(".told")).not_to_have_text(last)
     page.goto("/store/piece?tag=B-05")
     expect(page.get_by_label("mass")).to_have_value("1750 g")
 
@@ -67,7 +69,8 @@ def test_a_piece_is_weighed_by_keys(page: Page) -> None:
     page.locator("#q").fill("B-90")
     page.keyboard.press("Enter")
     page.locator("#grams").fill("1.4 kg")
-    page.locator("#put").click()
+    with page.expect_response("**/weigh/scale"):
+        page.locator("#put").click()
     expect(page.locator("#reading.steady")).to_contain_text("1,40", timeout=8000)
     expect(page.locator("#reading")).to_be_visible()
     expect(page.locator("#take-reading")).to_be_focused()

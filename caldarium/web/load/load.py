@@ -29,7 +29,7 @@ from caldarium.web.load.load_edit import (
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.plan.person_fields import LOAD, texts_of
-from caldarium.web.urls import course_url
+from caldarium.web.urls import course_url, open_query
 from caldarium.words.course import course_sentence
 from caldarium.words.load import (
     dry_sentence,
@@ -83,7 +83,7 @@ def _load_page(
     member = course.person(who)
     found = next(each for each in result.people if each.person == who)
     school = {"worn": worn != "out", "apart": apart != "out"}
-    address = f"/courses/{number}/load?worn={worn}&apart={apart}"
+    address = open_query(course_url(number, "load", worn=worn, apart=apart))
     loads = [(course.person(each.person), each.load) for each in result.people]
     lines = ledger(member, found)
     moments = {each.id: each for each in result.timeline.moments}

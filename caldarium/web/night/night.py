@@ -19,7 +19,7 @@ from caldarium.web.editing import Texts, editing
 from caldarium.web.forms import whole
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
-from caldarium.web.urls import course_url
+from caldarium.web.urls import course_url, open_query
 from caldarium.words.bed_checks import bed_question, guard_sentence
 from caldarium.words.course import course_sentence
 from caldarium.words.faults import fault_text
@@ -87,7 +87,7 @@ def _night_page(
         hour_words=night_hours_sentence(here, display),
         drawing=bed_cut(member, here, display),
         curve=night_curve(here, display),
-        shelf=bed_shelf(order, who, display, address),
+        shelf=bed_shelf(order, who, display, open_query(address)),
         address=address,
         queries=[bed_question(each, display) for each in bed_queries(course, member)],
         guarded=[(guard_sentence(each, display), each) for each in freeze_guard(member, here)],

@@ -143,7 +143,7 @@ def test_own_mitts_with_vents_and_treatment(client, courses) -> None:
     assert (mitts.fingers, mitts.repels_mm) == ("together", 2)
     wrong = client.post("/courses/1/people/runa/own", data=form | {"repels": "lots"}).text
     assert 'value="lots"' in wrong
-    assert "repels-error" in wrong
+    assert "repels-note" in wrong
 
 
 def test_the_users_word_is_told_with_its_cost(client) -> None:
