@@ -10,7 +10,7 @@ from caldarium.core.timeline.moments import build_timeline
 from caldarium.store.courses import MeanwhileError, MovedOnError
 from caldarium.web.editing import MARK, MINE_OVER
 from caldarium.web.forms import Texts, whole
-from caldarium.web.page import courses_of, display_of, page, refusal_page
+from caldarium.web.page import courses_of, display_of, page, refusal_page, wants_part
 from caldarium.web.urls import back_to, course_url, with_query
 from caldarium.words.changes import clash_words
 
@@ -70,7 +70,7 @@ def meanwhile_page(request: Request, fault: MeanwhileError) -> HTMLResponse:
     display = display_of(request)
     return page(
         request,
-        "meanwhile.html",
+        "meanwhile_part.html" if wants_part(request) else "meanwhile.html",
         status=409,
         clashes=[clash_words(each, display) for each in fault.clashes],
         theirs=fault.theirs,
@@ -91,7 +91,7 @@ def moved_on_page(request: Request, _fault: MovedOnError) -> HTMLResponse:
         "you sent is below; look at the course as it stands now, then send it again if it still "
         "fits."
     )
-    return refusal_page(request, message, _course_page(request), 409)
+    return refusal_page(request, message, _course_page(request), 410)
 
 
 def _course_page(request: Request) -> str:

@@ -30,6 +30,8 @@ def test_two_browsers_lose_nothing_and_choose_where_they_clash(page: Page, brows
     put(other, "low_c", "2 °C")
     expect(other.locator("#meanwhile")).to_contain_text("changed the same thing")
     expect(other.locator("#meanwhile")).to_contain_text("2 °C")
+    expect(other.locator("header")).to_have_count(1)
+    expect(other.locator("#meanwhile tbody tr")).to_have_count(1)
     other.get_by_role("button", name="Take mine").click()
     expect(other.locator("#f-low_c")).to_have_value("2 °C")
     expect(other.locator("#f-humidity_pct")).to_have_value("55 %")

@@ -113,7 +113,8 @@ class _Merge:
         return self._clash(mine, theirs, path)
 
     def _clash(self, mine: T, theirs: T, path: Path) -> T:
-        if not self.mine_wins:
+        # How a figure was typed goes with the figure; two spellings of one value are no clash.
+        if not self.mine_wins and path[:1] != ("as_typed",):
             self.clashes.append(Clash(path, mine, theirs))
         return mine
 
