@@ -32,6 +32,8 @@ def read_gpx(data: bytes) -> Track:
         raise FileError("declares a document type or entities, which a way does not need", 1, 1)
     if b"\x00" in data[:400]:
         raise FileError("not UTF-8 text; save the file as UTF-8", 1, 1)
+    if max(data.count(b"<trkpt"), data.count(b"<rtept")) > MOST_POINTS:
+        raise FileError(f"more than {MOST_POINTS:,} points: thin the track first")
     seen = _Points()
     try:
         parser = XMLParser(target=seen)

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from datetime import datetime
 from pathlib import Path
+from threading import Lock
 from urllib.parse import quote
 
 from sqlalchemy import Engine, create_engine, event, inspect, text
@@ -59,6 +60,10 @@ def open_database(path: Path) -> Engine:
     return engine
 
 
+_TURN = Lock()
+"""Writers of one program take turns here: SQLite only polls for its lock, and lets some starve."""
+
+
 @contextmanager
 def writing(engine: Engine) -> Iterator[Session]:
     """A session for one change, which holds SQLite's write lock before it reads.
@@ -66,7 +71,7 @@ def writing(engine: Engine) -> Iterator[Session]:
     Without it two writers read the same state and the later one undoes the earlier unseen. Readers
     are not held up.
     """
-    with Session(engine) as session, session.begin():
+    with _TURN, Session(engine) as session, session.begin():
         session.execute(text("BEGIN IMMEDIATE"))
         yield session
 
