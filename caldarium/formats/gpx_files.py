@@ -15,6 +15,7 @@ from caldarium.formats.fault import FileError
 from caldarium.formats.size import DEEPEST
 
 MOST_POINTS = 400_000
+_LARGE = 1_000_000  # bytes
 MOST_PIECES = 20
 """Pieces in which the text of one element may come."""
 LOWEST, HIGHEST = -450.0, 9000.0
@@ -34,6 +35,10 @@ def read_gpx(data: bytes) -> Track:
         raise FileError("not UTF-8 text; save the file as UTF-8", 1, 1)
     if max(data.count(b"<trkpt"), data.count(b"<rtept")) > MOST_POINTS:
         raise FileError(f"more than {MOST_POINTS:,} points: thin the track first")
+    large = len(data) > _LARGE
+    if large and b"trkpt" not in data and b"rtept" not in data:
+        # A small file is parsed, so that its first fault is named; a large one is not worth it.
+        raise FileError("fewer than two points of a track or route: no way to follow")
     seen = _Points()
     try:
         parser = XMLParser(target=seen)

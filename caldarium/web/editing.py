@@ -7,7 +7,6 @@ from fastapi import Request
 
 from caldarium.core.plan.course import Course
 from caldarium.store.courses import Courses, Seen
-from caldarium.web.forms import Texts
 from caldarium.web.page import courses_of
 
 Change = Callable[[Course], Course]
@@ -51,6 +50,3 @@ def editing(request: Request, number: int, form: Mapping[str, str]) -> Editing:
     """
     seen = Seen(form.get(MARK, ""), form.get(MINE_OVER, ""))
     return Editing(courses_of(request), number, seen)
-
-
-__all__ = ["MARK", "MINE_OVER", "Change", "Editing", "Texts", "editing"]

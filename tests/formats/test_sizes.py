@@ -22,8 +22,7 @@ READERS = {
     "climate": read_climate,
     "gpx": read_gpx,
 }
-LONGEST = 5.0
-"""Processor seconds; half a second on a machine in its fast state."""
+LONGEST = 2.0
 COURSE = b'{"format": "caldarium-course", "version": 2, '
 HUGE = {
     "course": [b"[" + b"1," * 4_000_000 + b"1]",

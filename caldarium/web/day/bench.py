@@ -33,8 +33,8 @@ from caldarium.store.courses import Held
 from caldarium.web.cursor import Cursor, check_asked, jumps, place_cursor
 from caldarium.web.day.bench_edit import apply_edit, copy_choices, day_entries
 from caldarium.web.day.dial import read_dial
-from caldarium.web.editing import Texts, editing
-from caldarium.web.forms import Entry
+from caldarium.web.editing import editing
+from caldarium.web.forms import Entry, Texts
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence, moment_name

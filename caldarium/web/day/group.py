@@ -10,7 +10,8 @@ from caldarium.core.plan.changes import add_piece
 from caldarium.core.plan.course import Course
 from caldarium.core.what_if.cures import gap_moments, people_by_gaps, shared_cures
 from caldarium.web.cursor import check_asked
-from caldarium.web.editing import Texts, editing
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence, moment_name

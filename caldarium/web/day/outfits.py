@@ -9,7 +9,8 @@ from caldarium.core.plan.course import Course
 from caldarium.core.what_if.try_on import TriedOn, try_on
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.web.cursor import check_asked, place_cursor
-from caldarium.web.editing import Texts, editing
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.course import moment_name

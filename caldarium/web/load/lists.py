@@ -18,8 +18,8 @@ from caldarium.core.plan.value import NotThereError
 from caldarium.core.stock.inventory import as_kit, queries
 from caldarium.core.what_if.swaps import Swap, Swapped, alternatives, swappable, swapped, swaps
 from caldarium.store.courses import Courses
-from caldarium.web.editing import Editing, Texts, editing
-from caldarium.web.forms import Field, read_form, written
+from caldarium.web.editing import Editing, editing
+from caldarium.web.forms import Field, Texts, read_form, written
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url

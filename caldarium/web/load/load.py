@@ -13,7 +13,8 @@ from caldarium.core.plan.group_kit import units, wanted
 from caldarium.core.what_if.idle import ledger, when_idle_matters
 from caldarium.core.worst import heaviest_laden
 from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
-from caldarium.web.editing import Texts, editing
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts
 from caldarium.web.load.load_edit import (
     BAG_HOW,
     KIT,

@@ -15,8 +15,8 @@ from caldarium.core.what_if.loans import Loan, loan_beds, uncovered
 from caldarium.core.worst import beds_coldest_first, coldest_bed
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
-from caldarium.web.editing import Texts, editing
-from caldarium.web.forms import whole
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts, whole
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url, open_query

@@ -15,8 +15,8 @@ from caldarium.core.plan.route import Cooking, Windbreak
 from caldarium.core.plan.value import NotThereError
 from caldarium.drawings.camp import camp_plan
 from caldarium.drawings.shelter import shelter_plan
-from caldarium.web.editing import Editing, Texts, editing
-from caldarium.web.forms import Entry, whole
+from caldarium.web.editing import Editing, editing
+from caldarium.web.forms import Entry, Texts, whole
 from caldarium.web.night.shelter_facts import (
     ANCHORS,
     CHOICES,

@@ -22,8 +22,8 @@ from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
 from caldarium.core.plan.kit import Garment, Item, slips
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import warmth
-from caldarium.web.editing import Editing, Texts, editing
-from caldarium.web.forms import Field, faults_at, read
+from caldarium.web.editing import Editing, editing
+from caldarium.web.forms import Field, Texts, faults_at, read
 from caldarium.web.page import courses_of, display_of, page, refusal_page
 from caldarium.web.plan.person_fields import BODY, read_changes, texts_of, with_figures
 from caldarium.web.urls import course_url

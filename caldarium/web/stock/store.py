@@ -34,8 +34,8 @@ from caldarium.formats.gear_csv import (
     written_cell,
 )
 from caldarium.store.pieces import Pieces, mark_of
-from caldarium.web.editing import Texts, editing
-from caldarium.web.forms import Sent, file_of, read, whole, written
+from caldarium.web.editing import editing
+from caldarium.web.forms import Sent, Texts, file_of, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import back_to, store_url
 from caldarium.words.faults import error_text, fault_text

@@ -10,8 +10,8 @@ from caldarium.core.timeline.climate import (
     planning_values,
 )
 from caldarium.formats.climate_files import read_climate
-from caldarium.web.editing import Texts, editing
-from caldarium.web.forms import Sent, file_of
+from caldarium.web.editing import editing
+from caldarium.web.forms import Sent, Texts, file_of
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text

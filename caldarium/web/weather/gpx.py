@@ -12,8 +12,8 @@ from caldarium.core.plan.track import Track, parts, totals
 from caldarium.core.plan.way_legs import Cut, cuts_text, parse_cuts, proposed_cuts, with_way
 from caldarium.drawings.way import way_profile
 from caldarium.formats.gpx_files import read_gpx, write_gpx
-from caldarium.web.editing import Texts, editing
-from caldarium.web.forms import Sent, file_of, whole
+from caldarium.web.editing import editing
+from caldarium.web.forms import Sent, Texts, file_of, whole
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text

@@ -17,8 +17,8 @@ from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.route_strip import route_strip
 from caldarium.store.courses import Held
 from caldarium.web.cursor import check_asked, jumps, place_cursor
-from caldarium.web.editing import Texts, editing
-from caldarium.web.forms import whole
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts, whole
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
 from caldarium.web.urls import course_url
 from caldarium.web.weather.route_edit import (

@@ -15,8 +15,8 @@ from caldarium.formats.fault import FileError
 from caldarium.formats.forecast_json import as_source, read_forecast
 from caldarium.formats.hourly_csv import read_hourly_csv
 from caldarium.standins.forecast_service import Asked, ServiceError, ask
-from caldarium.web.editing import Editing, Texts, editing
-from caldarium.web.forms import Field, Sent, file_of, read, whole, written
+from caldarium.web.editing import Editing, editing
+from caldarium.web.forms import Field, Sent, Texts, file_of, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text

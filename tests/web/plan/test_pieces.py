@@ -16,7 +16,7 @@ from caldarium.store.database import open_database
 from caldarium.store.pieces import NoSuchPieceError, Pieces
 from tests.web.test_fuzz import WEIRD, damaged
 
-FUZZED = int(os.environ.get("ODD_REQUESTS", "4000")) // 10
+FUZZED = int(os.environ.get("ODD_REQUESTS", "2000")) // 5
 KILLS = int(os.environ.get("KILLS", "15"))
 
 
