@@ -1,10 +1,9 @@
 """The load: what one person carries and wears each morning, by what each gram is for."""
 
-from datetime import timedelta
-
 from caldarium.core.load.loads import PURPOSES, Load
 from caldarium.core.plan.course import Course
 from caldarium.drawings.svg import Svg, drawing, line, rect, text, title
+from caldarium.words.course import weekday
 from caldarium.words.units import Display
 
 WIDTH, HEIGHT, LEFT, BOTTOM = 330.0, 220.0, 8.0, 198.0
@@ -25,7 +24,7 @@ def load_days(course: Course, load: Load, display: Display) -> Svg:
             y -= height
             words = title(f"{purpose} {display.load(kilograms)}")
             parts.append(rect(x, y, step * 0.82, height, f"purpose {_class(purpose)}", words))
-        name = f"{course.start + timedelta(days=day):%a}"
+        name = weekday(course, day)
         parts.append(text(x + step * 0.41, BOTTOM + 13, name, "axis", "middle"))
         if days <= 7 or day in (0, days - 1):
             total = f"{load.by_day[day] / (0.45359237 if display.customary else 1):.1f}"

@@ -3,11 +3,11 @@ by side."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import timedelta
 
 from caldarium.core.load.loads import PURPOSES, Load
 from caldarium.core.plan.course import Course, Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.course import weekday
 from caldarium.words.units import Display
 
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BOTTOM = 760.0, 250.0, 46.0, 628.0, 16.0, 222.0
@@ -82,7 +82,7 @@ def load_curve(
     for day in range(len(course.days)):
         at = x(24.0 * day)
         parts.append(line(at, TOP, at, BOTTOM, "day-line"))
-        parts.append(text(at + 4, BOTTOM + 14, f"{course.start + timedelta(days=day):%a}", "axis"))
+        parts.append(text(at + 4, BOTTOM + 14, weekday(course, day), "axis"))
     scale = POUND if display.customary else 1.0
     for share in (0.0, 0.5, 1.0):
         kilograms = most * share * 0.94

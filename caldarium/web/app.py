@@ -19,7 +19,8 @@ from caldarium.web.load import lists, load
 from caldarium.web.night import night, shelter
 from caldarium.web.plan import backup, courses, people
 from caldarium.web.stock import store, weigh
-from caldarium.web.weather import climate, gpx, route, sources
+from caldarium.web.weather import climate, compare, gpx, route, sources
+from caldarium.web.work import Works
 
 HERE = Path(__file__).parent
 
@@ -47,6 +48,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.scales = weigh.Bench()
     app.state.static_url = static_url
     app.state.assessed = {}
+    app.state.works = Works()
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (
@@ -56,6 +58,7 @@ def create_app(database: Path) -> FastAPI:
         courses,
         bench,
         route,
+        compare,
         sources,
         gpx,
         group,

@@ -1,6 +1,5 @@
 """Rendering: one environment for all templates, and what every page knows."""
 
-from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +15,9 @@ from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses
-from caldarium.web.urls import back_to, course_url, store_url
+from caldarium.web.urls import back_to, course_url, store_url, with_query
+from caldarium.web.work import Works
+from caldarium.words.course import weekday
 from caldarium.words.load import candidate_words
 from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
@@ -26,7 +27,8 @@ KEPT_COURSES = 8
 """Courses whose last assessment stays in memory."""
 TEMPLATES = Jinja2Templates(directory=Path(__file__).parent / "templates")
 TEMPLATES.env.globals.update(
-    timedelta=timedelta,
+    weekday=weekday,
+    with_query=with_query,
     clock=clock_text,
     hours_text=hours_text,
     state_marks=state_marks,
@@ -60,6 +62,11 @@ def strips_for(request: Request) -> tuple[bool, bool]:
 def courses_of(request: Request) -> Courses:
     """The store behind this application."""
     return request.app.state.courses
+
+
+def works_of(request: Request) -> Works:
+    """The long work of this application."""
+    return request.app.state.works
 
 
 def assessed(request: Request, number: int, course: Course, *, kept: bool = True) -> Assessment:

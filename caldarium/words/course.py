@@ -9,10 +9,15 @@ from caldarium.core.timeline.moments import Moment
 from caldarium.words.units import Display, clock_text, signed
 
 
+def weekday(course: Course, day: int, *, whole: bool = False) -> str:
+    """The weekday of a course's day, in three letters or whole. Source: none, wording."""
+    date = course.start + timedelta(days=day)
+    return f"{date:%A}" if whole else f"{date:%a}"
+
+
 def moment_name(course: Course, moment: Moment) -> str:
     """A moment as people say it: weekday, clock time and kind. Source: none, wording."""
-    day = course.start + timedelta(days=moment.day)
-    return f"{day:%a} {clock_text(moment.start)}, {moment.kind}"
+    return f"{weekday(course, moment.day)} {clock_text(moment.start)}, {moment.kind}"
 
 
 def course_sentence(course: Course, result: Assessment, display: Display) -> str:

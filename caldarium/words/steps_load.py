@@ -1,7 +1,6 @@
 """Steps behind loads, food, fuel and shared kit: every figure with its formula and source."""
 
 from collections.abc import Sequence
-from datetime import timedelta
 
 from caldarium.core.load import load_hours
 from caldarium.core.load.loads import Load
@@ -15,6 +14,7 @@ from caldarium.core.load.provisions import (
 )
 from caldarium.core.load.share import CLOSE_ENOUGH_G, Split
 from caldarium.core.plan.course import Course, Person
+from caldarium.words.course import weekday
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -61,7 +61,7 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
         ),
         *(
             Step(
-                f"{course.start + timedelta(days=day):%A}, setting out",
+                f"{weekday(course, day, whole=True)}, setting out",
                 display.load(mass),
                 "everything before breakfast, bottles full",
                 "sums",
@@ -93,7 +93,7 @@ def explain_provisions(course: Course, needs: Sequence[DayNeed], display: Displa
         ),
     ]
     for need in needs:
-        day = f"{course.start + timedelta(days=need.day):%A}"
+        day = weekday(course, need.day, whole=True)
         steps.append(
             Step(
                 f"{day}, spent",

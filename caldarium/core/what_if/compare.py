@@ -9,6 +9,7 @@ from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.weather_sources import Hourly
 from caldarium.core.timeline.weather import LEAST_MEMBERS
+from caldarium.core.what_if.progress import Heard, unheard
 
 TYPED_ONLY = ""
 
@@ -59,18 +60,21 @@ def ruled_by(course: Course, source: str) -> Course:
     return course.altered(sources=sources)
 
 
-def compare(before: Course, after: Course) -> Comparison:
+def compare(before: Course, after: Course, heard: Heard = unheard) -> Comparison:
     """What changes in days and verdicts from one weather of a course to another.
 
     Args:
         before, after: the same people and legs under two weathers.
+        heard: hears how far it is.
 
     Returns:
         The comparison; differences are after less before.
 
     Source: core.assess of both.
     """
-    first, second = assess(before), assess(after)
+    first = assess(before)
+    heard(0.5)
+    second = assess(after)
     days = tuple(_day_change(day, first, second) for day in range(len(before.days)))
     states = _states(second)
     flips = (
@@ -120,13 +124,14 @@ def members_of(course: Course) -> Hourly | None:
     )
 
 
-def gap_chances(course: Course) -> dict[tuple[str, str], float]:
+def gap_chances(course: Course, heard: Heard = unheard) -> dict[tuple[str, str], float]:
     """Share of an ensemble's runs in which a person has a gap at a moment, nights included.
 
     Every run is assessed whole, as it is and without added caution; people dress for it.
 
     Args:
         course: with an ensemble among its sources.
+        heard: hears how far it is, a step a run.
 
     Returns:
         Share by person and moment; empty without an ensemble.
@@ -138,7 +143,8 @@ def gap_chances(course: Course) -> dict[tuple[str, str], float]:
         return {}
     counts: dict[tuple[str, str], int] = {}
     plain = course.altered(caution="as forecast")
-    for member in ensemble.members:
+    for done, member in enumerate(ensemble.members):
+        heard(done / len(ensemble.members))
         run = ensemble.altered(
             members=(),
             air_c=member.air_c,

@@ -8,6 +8,7 @@ from caldarium.core.night.nights import SLACK_MARGIN, Night
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import Garment, Item, Purpose
+from caldarium.core.what_if.progress import Heard, unheard
 
 Verdict = Literal["closes", "needed", "idle", "exempt", "choice"]
 LineReason = Literal[
@@ -110,12 +111,13 @@ class Matters:
     from_sd: float | None
 
 
-def when_idle_matters(course: Course, result: Assessment) -> list[Matters]:
+def when_idle_matters(course: Course, result: Assessment, heard: Heard = unheard) -> list[Matters]:
     """For every idle piece the caution at which it would begin to matter, by trying.
 
     Args:
         course: the plan.
         result: its assessment.
+        heard: hears how far it is, a step a caution.
 
     Returns:
         Heaviest first.
@@ -125,7 +127,8 @@ def when_idle_matters(course: Course, result: Assessment) -> list[Matters]:
     waiting = {(each.person, piece) for each in result.people for piece in each.idle}
     found: dict[tuple[str, str], float] = {}
     now = {"as forecast": 0.0, "cautious": course.cautious_sd, "expedition": course.expedition_sd}
-    for deviations in STEPS_SD:
+    for done, deviations in enumerate(STEPS_SD):
+        heard(done / len(STEPS_SD))
         left = waiting - found.keys()
         if deviations <= now[course.caution] or not left:
             continue

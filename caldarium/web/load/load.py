@@ -1,6 +1,7 @@
 """Load: everybody's hours beside their budget, the group's kit shared, idle grams as a ledger."""
 
-from typing import Annotated
+from functools import partial
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -10,9 +11,10 @@ from caldarium.core.load.provisions import day_needs
 from caldarium.core.load.share import FAIRNESS, Split
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.group_kit import units, wanted
-from caldarium.core.what_if.idle import ledger, when_idle_matters
+from caldarium.core.what_if.idle import Matters, ledger, when_idle_matters
 from caldarium.core.worst import heaviest_laden
 from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
+from caldarium.store.courses import Held
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
 from caldarium.web.load.load_edit import (
@@ -28,7 +30,7 @@ from caldarium.web.load.load_edit import (
     party_texts,
     split_kit,
 )
-from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, display_of, page, works_of
 from caldarium.web.plan.person_fields import LOAD, texts_of
 from caldarium.web.urls import course_url, open_query
 from caldarium.words.course import course_sentence
@@ -137,6 +139,7 @@ def _load_page(
         party_fields=[field for field, _ in PARTY.values()],
         party_values=party_texts(course, display) | (form or {}),
         shared=bool(course.group) or any(tent.parts for tent in course.shelters),
+        **_matters(request, held),
         split_words=split_sentence(course, split, display) if split else "",
         split_steps=explain_split(course, split, display) if split else [],
     )
@@ -152,17 +155,34 @@ def _chips(course: Course) -> dict[str, list[Chip]]:
     return found
 
 
+def _matters(request: Request, held: Held) -> dict[str, Any]:
+    """What the panel shows that tells from which caution idle pieces would begin to matter."""
+    work = works_of(request).of((held.id, held.mark, "matters"))
+    names = {each.id: each.name for each in held.course.people}
+    found: list[Matters] = (work.outcome if work else None) or []
+    told = [(names[each.person], matters_sentence(each, display_of(request))) for each in found]
+    return {"work": work, "matters": told}
+
+
 @router.get("/courses/{number}/load/matters")
-def matters(request: Request, number: int) -> HTMLResponse:
-    """From which caution idle pieces would begin to matter: asked for, as it takes a while."""
-    course, display = courses_of(request).get(number).course, display_of(request)
-    result = assessed(request, number, course)
-    names = {each.id: each.name for each in course.people}
-    found = [
-        (names[each.person], matters_sentence(each, display))
-        for each in when_idle_matters(course, result)
-    ]
-    return page(request, "load/load_matters.html", found=found)
+def show_matters(request: Request, number: int) -> HTMLResponse:
+    """From which caution idle pieces would begin to matter, as far as it is worked out."""
+    held = courses_of(request).get(number)
+    told = _matters(request, held)
+    return page(request, "load/load_matters.html", held=held, course=held.course, **told)
+
+
+@router.post("/courses/{number}/load/matters")
+def work_out_matters(request: Request, number: int, form: Texts) -> Response:
+    """Begin to try more cautious plans, or stop."""
+    held = courses_of(request).get(number)
+    about = (number, held.mark, "matters")
+    if form.get("act") == "stop":
+        works_of(request).stop(about)
+    else:
+        result = assessed(request, number, held.course)
+        works_of(request).begin(about, partial(when_idle_matters, held.course, result))
+    return RedirectResponse(course_url(number, "load/matters"), status_code=303)
 
 
 @router.post("/courses/{number}/load")

@@ -45,7 +45,7 @@
     if (!form) return;
     form.querySelector(".not-kept")?.remove();
     const told = document.createElement("p");
-    told.className = "not-kept";
+    told.className = "not-kept message is-small is-danger message-body";
     told.setAttribute("role", "alert");
     told.append(`${changes ? "Not kept" : "Not shown"}: ${why} `);
     const again = document.createElement("button");

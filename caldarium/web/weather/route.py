@@ -11,8 +11,7 @@ from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.wind import EXPOSURES
 from caldarium.core.timeline.cautions import cautions
 from caldarium.core.timeline.hour_table import TYPED_NAME, hour_figures
-from caldarium.core.timeline.moments import build_timeline
-from caldarium.core.what_if.compare import TYPED_ONLY, compare, gap_chances, members_of, ruled_by
+from caldarium.core.what_if.compare import TYPED_ONLY, members_of
 from caldarium.core.worst import worst_by_kind
 from caldarium.drawings.route_strip import route_strip
 from caldarium.store.courses import Held
@@ -36,7 +35,6 @@ from caldarium.words.cautions import SOURCES, caution_told
 from caldarium.words.course import course_sentence, moment_name, number
 from caldarium.words.steps_weather import (
     explain_caution,
-    explain_chances,
     explain_hour,
     explain_legs,
 )
@@ -141,59 +139,3 @@ def change(request: Request, number: int, form: Texts) -> Response:
         return RedirectResponse(course_url(number, "route", **where), status_code=303)
     held = courses_of(request).get(number)
     return route_page(request, held, **where, faults=faults, day=form.get("day", ""))
-
-
-@router.get("/courses/{number}/compare")
-def show_comparison(
-    request: Request,
-    number: int,
-    before: Annotated[str, Query()] = "",
-    after: Annotated[str, Query()] = "",
-) -> HTMLResponse:
-    """Two sources of a course's weather side by side, and the verdicts that differ."""
-    held = courses_of(request).get(number)
-    course, message, found = held.course, "", None
-    names = {TYPED_ONLY: TYPED_NAME} | {source.id: source.name for source in course.sources}
-    try:
-        found = compare(ruled_by(course, before), ruled_by(course, after))
-    except KeyError as fault:
-        message = f"There is no source {fault.args[0]} in this course."
-    timeline = build_timeline(course)
-    return page(
-        request,
-        "day/compare.html",
-        held=held,
-        course=course,
-        found=found,
-        message=message,
-        before=names.get(before, before),
-        after=names.get(after, after),
-        people={person.id: person.name for person in course.people},
-        moments={m.id: moment_name(course, m) for m in timeline.moments},
-        names=list(names.items()),
-        chosen=(before, after),
-    )
-
-
-@router.get("/courses/{number}/chances")
-def show_chances(request: Request, number: int) -> HTMLResponse:
-    """The chance of each gap over an ensemble's runs."""
-    held = courses_of(request).get(number)
-    course = held.course
-    timeline = build_timeline(course)
-    chances = gap_chances(course)
-    ensemble = members_of(course)
-    return page(
-        request,
-        "weather/chances.html",
-        held=held,
-        course=course,
-        chances=chances,
-        ensemble=ensemble,
-        steps=explain_chances(len(ensemble.members)) if ensemble else [],
-        moments=[
-            (m.id, moment_name(course, m))
-            for m in timeline.moments
-            if any(chances.get((person.id, m.id), 0) > 0 for person in course.people)
-        ],
-    )

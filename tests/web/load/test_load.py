@@ -110,7 +110,11 @@ def test_nonsense_changes_nothing(client, courses, form) -> None:
 
 
 def test_the_caution_that_matters_is_asked_for(client) -> None:
+    assert "standard deviations" not in client.get("/courses/1/load/matters").text
+    client.post("/courses/1/load/matters")
+    client.app.state.works.settle(60)
     assert "standard deviations" in client.get("/courses/1/load/matters").text
+    assert "standard deviations" in client.get("/courses/1/load").text
 
 
 def test_a_piece_handed_over_shows_both_loads(client, courses) -> None:

@@ -189,11 +189,7 @@ ASKED = {"issued": "2026-09-18", "hour": "06:00", "service_altitude": "310", "se
 @pytest.fixture
 def prompt(monkeypatch) -> None:
     """A service that does not make the tests wait."""
-
-    async def at_once(_seconds: float) -> None:
-        return None
-
-    monkeypatch.setattr(sources_room, "sleep", at_once)
+    monkeypatch.setattr(sources_room, "sleep", lambda _seconds: None)
 
 
 def test_the_service_answers_or_says_why_not(client, courses, prompt) -> None:
@@ -213,11 +209,15 @@ def test_the_service_answers_or_says_why_not(client, courses, prompt) -> None:
             courses.undo(1)
     assert seen == {200, 303}
     assert any("stale" in note for note in notes)
-    assert client.get("/courses/1/chances").text.count(" %</a>") > 3
+    client.post("/courses/1/chances")
     before = courses.get(1).course.sources[-1].id
-    compared = client.get(f"/courses/1/compare?before={before}&after=")
-    assert "gaps before" in compared.text
+    client.post("/courses/1/compare", data={"before": before, "after": ""})
+    client.app.state.works.settle(60)
+    assert client.get("/courses/1/chances").text.count(" %</a>") > 3
+    assert "gaps before" in client.get(f"/courses/1/compare?before={before}&after=").text
     assert "There is no source x" in client.get("/courses/1/compare?before=x").text
+    client.post("/courses/1/compare", data={"before": "x" * 9999, "after": ""})
+    assert "gaps before" not in client.get("/courses/1/compare?before=x").text
 
 
 @pytest.mark.parametrize(

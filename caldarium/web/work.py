@@ -1,0 +1,95 @@
+"""Long work: begun when asked, done beside the pages, followed, stopped, kept when done."""
+
+import logging
+from collections.abc import Callable, Hashable
+from threading import Event, Lock, Semaphore, Thread
+from typing import Any, Literal
+
+from caldarium.core.what_if.progress import Heard
+
+KEPT_WORKS = 24
+"""Works whose outcome stays in memory."""
+AT_ONCE = 1
+"""Works that run beside each other; the others wait. Pages need the other core."""
+State = Literal["waiting", "running", "done", "stopped", "failed"]
+
+
+class StoppedError(Exception):
+    """The work was told to stop."""
+
+
+class Work:
+    """One piece of long work: its state, the share that is done, and what came out."""
+
+    def __init__(self, task: Callable[[Heard], Any], turn: Semaphore) -> None:
+        self.state: State = "waiting"
+        self.share = 0.0
+        self.outcome: Any = None
+        self._task, self._turn, self._stop = task, turn, Event()
+        self._thread = Thread(target=self._run, daemon=True)
+        self._thread.start()
+
+    @property
+    def goes_on(self) -> bool:
+        """Whether more is to come."""
+        return self.state in ("waiting", "running")
+
+    def stop(self) -> None:
+        """Tell it to stop; it does at its next step."""
+        self._stop.set()
+
+    def wait(self, seconds: float) -> None:
+        """Wait for its end, at most so long."""
+        self._thread.join(seconds)
+
+    def _heard(self, share: float) -> None:
+        if self._stop.is_set():
+            raise StoppedError
+        self.share = share
+
+    def _run(self) -> None:
+        with self._turn:
+            try:
+                self._heard(0.0)
+                self.state = "running"
+                self.outcome = self._task(self._heard)
+                self.state = "done"
+            except StoppedError:
+                self.state = "stopped"
+            except Exception:
+                # Nobody else hears of what a thread raises; the page says that it failed.
+                logging.getLogger(__name__).exception("long work failed")
+                self.state = "failed"
+
+
+class Works:
+    """Every piece of long work of this program, by what it is about."""
+
+    def __init__(self) -> None:
+        self._known: dict[Hashable, Work] = {}
+        self._lock, self._turn = Lock(), Semaphore(AT_ONCE)
+
+    def of(self, about: Hashable) -> Work | None:
+        """The work about something, if it was begun and is still kept."""
+        return self._known.get(about)
+
+    def begin(self, about: Hashable, task: Callable[[Heard], Any]) -> Work:
+        """Begin a work, unless the same runs or is done; the oldest are forgotten, and stopped."""
+        with self._lock:
+            known = self._known.get(about)
+            if known and (known.goes_on or known.state == "done"):
+                return known
+            self._known[about] = work = Work(task, self._turn)
+            while len(self._known) > KEPT_WORKS:
+                self._known.pop(next(iter(self._known))).stop()
+            return work
+
+    def settle(self, seconds: float) -> None:
+        """Wait until all that was begun has ended, at most so long for each."""
+        for each in list(self._known.values()):
+            each.wait(seconds)
+
+    def stop(self, about: Hashable) -> None:
+        """Stop a work, if there is one."""
+        if known := self._known.get(about):
+            known.stop()

@@ -1,0 +1,82 @@
+"""Long work beside the pages: followed, stopped, kept, and its failure said."""
+
+from threading import Event
+
+import pytest
+
+from caldarium.web.load import load as room
+from caldarium.web.work import KEPT_WORKS, Works
+
+
+def test_it_is_followed_and_kept() -> None:
+    works, half, on = Works(), Event(), Event()
+
+    def task(heard) -> int:
+        heard(0.5)
+        half.set()
+        on.wait(20)
+        return 7
+
+    work = works.begin("a", task)
+    assert half.wait(20)
+    assert (work.state, work.share, work.outcome) == ("running", 0.5, None)
+    assert works.begin("a", task) is work
+    waits = works.begin("b", task)
+    assert waits.state == "waiting"
+    on.set()
+    works.settle(20)
+    assert (work.state, work.outcome, waits.outcome) == ("done", 7, 7)
+    assert works.begin("a", task) is work
+
+
+@pytest.mark.parametrize("at_once", [True, False])
+def test_it_is_stopped_at_its_next_step_and_can_be_begun_again(at_once: bool) -> None:
+    works, begun, on = Works(), Event(), Event()
+
+    def task(heard) -> int:
+        begun.set()
+        on.wait(20)
+        heard(0.5)
+        return 7
+
+    if at_once:
+        holds = Event()
+        works.begin("before", lambda _heard: holds.wait(20))
+    work = works.begin("a", task)
+    if not at_once:
+        assert begun.wait(20)
+    works.stop("a")
+    works.stop("nothing")
+    on.set()
+    if at_once:
+        holds.set()
+    work.wait(20)
+    assert (work.state, work.outcome, begun.is_set()) == ("stopped", None, not at_once)
+    again = works.begin("a", task)
+    again.wait(20)
+    assert again.outcome == 7
+
+
+def test_the_oldest_is_forgotten() -> None:
+    works = Works()
+    for number in range(KEPT_WORKS + 1):
+        works.begin(number, lambda _heard: 1)
+    works.settle(20)
+    assert works.of(0) is None
+    assert works.of(1) is not None
+
+
+def test_a_failure_is_said_on_the_page(client, monkeypatch, caplog) -> None:
+    def breaks(*given) -> None:
+        raise RuntimeError
+
+    monkeypatch.setattr(room, "when_idle_matters", breaks)
+    client.post("/courses/1/load/matters")
+    client.app.state.works.settle(20)
+    assert "That did not work" in client.get("/courses/1/load/matters").text
+    assert "long work failed" in caplog.text
+    monkeypatch.undo()
+    client.post("/courses/1/load/matters", data={"act": "stop"})
+    client.post("/courses/1/load/matters")
+    client.app.state.works.settle(60)
+    assert "standard deviations" in client.get("/courses/1/load/matters").text
