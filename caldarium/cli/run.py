@@ -58,22 +58,15 @@ def demo(
     reload: Annotated[bool, typer.Option(help="serve anew when the code changes")] = False,
 ) -> None:
     """Serve the demo course; what was changed is kept unless --fresh."""
-    from caldarium.demo import demo_course, demo_store
-    from caldarium.store.courses import Courses
+    from caldarium.demo.furnish import furnish
     from caldarium.store.database import open_database, set_aside
-    from caldarium.store.pieces import Pieces
 
     _refuse_taken(port)
     if fresh:
         aside = set_aside(database)
         if aside is not None:
             typer.echo(f"What was there is kept as {aside}")
-    engine = open_database(database)
-    courses, pieces = Courses(engine), Pieces(engine)
-    if not courses.count():
-        courses.add(demo_course(), "the demo course")
-    if not pieces.count():
-        pieces.put(demo_store(), "the demo store")
+    furnish(open_database(database))
     _serve(database, port, reload)
 
 

@@ -1,15 +1,20 @@
 """The real application on a free loopback port, driven by Debian's Chromium without a network."""
 
 import socket
-import subprocess
-import sys
 import time
-import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
+from shutil import copy
+from threading import Thread
 
 import pytest
+import uvicorn
+from fastapi import FastAPI
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from caldarium.demo.furnish import furnish
+from caldarium.store.database import open_database
+from caldarium.web.app import create_app
 
 # A machine that stalls for seconds fails nobody; what never comes still fails.
 expect.set_options(timeout=20_000)
@@ -32,32 +37,52 @@ def browser() -> Iterator[Browser]:
         browser.close()
 
 
-@pytest.fixture(scope="module")
-def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    database: Path = tmp_path_factory.mktemp("browser") / "demo.sqlite"
-    command = [
-        sys.executable,
-        "-c",
-        "from caldarium.cli import main; main()",
-        "demo",
-        "--database",
-        str(database),
-        "--port",
-        str(port),
-    ]
-    with subprocess.Popen(command, stdout=subprocess.DEVNULL) as process:
-        address = f"http://127.0.0.1:{port}"
-        for _ in range(300):
-            try:
-                urllib.request.urlopen(address, timeout=2)
-                break
-            except OSError:
-                time.sleep(0.2)
-        yield address
-        process.terminate()
+class Stage:
+    """What answers at the address: for every test an application on a database of its own."""
+
+    def __init__(self) -> None:
+        self.app: FastAPI | None = None
+
+    async def __call__(self, scope, receive, send) -> None:
+        assert self.app is not None, "a test without a page asks for one"
+        await self.app(scope, receive, send)
+
+
+@pytest.fixture(scope="session")
+def furnished(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database as the demo command makes it, to copy."""
+    database = tmp_path_factory.mktemp("browser") / "demo.sqlite"
+    engine = open_database(database)
+    furnish(engine)
+    engine.dispose()
+    return database
+
+
+@pytest.fixture(scope="session")
+def stage() -> Iterator[tuple[Stage, str]]:
+    stage = Stage()
+    with socket.socket() as held:
+        held.bind(("127.0.0.1", 0))
+        config = uvicorn.Config(stage, lifespan="off", log_level="warning")
+        server = uvicorn.Server(config)
+        thread = Thread(target=server.run, kwargs={"sockets": [held]}, daemon=True)
+        thread.start()
+        while not server.started:
+            time.sleep(0.02)
+        yield stage, f"http://127.0.0.1:{held.getsockname()[1]}"
+        server.should_exit = True
+        thread.join(10)
+
+
+@pytest.fixture
+def server(stage: tuple[Stage, str], furnished: Path, tmp_path: Path) -> Iterator[str]:
+    """The address of an application on a fresh demo course and store."""
+    database = tmp_path / "demo.sqlite"
+    copy(furnished, database)
+    app = create_app(database)
+    stage[0].app = app
+    yield stage[1]
+    app.state.engine.dispose()
 
 
 class Watched:

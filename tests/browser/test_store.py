@@ -95,8 +95,9 @@ def test_shared_kit_is_split_and_given_by_hand(page: Page) -> None:
     page.locator("#plan").click()
     expect(page.locator(".entry.wrong")).to_contain_text("in bottles that hold")
     expect(page.locator("#water_l")).to_have_value("9")
-    page.locator("#ask-matters").click()
-    expect(page.locator("#matters li").first).to_contain_text("standard deviations")
+    page.get_by_role("button", name="From which caution would idle").click()
+    found = page.locator("#matters li").first
+    expect(found).to_contain_text("standard deviations", timeout=60_000)
     assert fits(page)
 
 
