@@ -63,10 +63,13 @@ def _bare(course: Course, **parts: object) -> Course:
 
 def _weathered(course: Course, high: float, low: float, wind: float) -> Course:
     days = tuple(
-        day.altered(conditions=day.conditions.altered(high_c=high, low_c=low, wind_ms=wind,
-                                                      precipitation_mm=0))
+        day.altered(
+            conditions=day.conditions.altered(
+                high_c=high, low_c=low, wind_ms=wind, precipitation_mm=0
+            )
+        )
         for day in course.days
-    )  # fmt: skip
+    )
     return course.altered(days=days, sources=())
 
 
@@ -101,12 +104,16 @@ KINDS: dict[str, Callable[[], Course]] = {
     "the demo stripped": lambda: _bare(demo_course(), **SHRINKS),
     "the demo alone": lambda: _bare(
         demo_course().altered(
-            people=demo_course().people[:1], sleep_rules=(), group=(), shelters=tuple(
-                each for each in demo_course().shelters
+            people=demo_course().people[:1],
+            sleep_rules=(),
+            group=(),
+            shelters=tuple(
+                each
+                for each in demo_course().shelters
                 if each.id == demo_course().people[0].shelter
             ),
         )
     ),
     "nobody walks": lambda: _no_way(demo_course()),
     "longest and largest": lambda: from_nothing(days=21, people=40),
-}  # fmt: skip
+}

@@ -69,9 +69,16 @@ COLUMNS: dict[str, tuple[str, str]] = {
 }
 """Columns by header: the field, and how a cell is read."""
 _UNITS = {
-    "mass_g": "g", "label_c": "°C", "thickness_mm": "mm", "width_cm": "cm", "fits_to_m": "m",
-    "capacity_l": "L", "packed_l": "L", "net_g": "g", "spoils_below_c": "°C",
-}  # fmt: skip
+    "mass_g": "g",
+    "label_c": "°C",
+    "thickness_mm": "mm",
+    "width_cm": "cm",
+    "fits_to_m": "m",
+    "capacity_l": "L",
+    "packed_l": "L",
+    "net_g": "g",
+    "spoils_below_c": "°C",
+}
 _HEADER = re.compile(r"^(?P<name>[^\[(]*)(?:[\[(](?P<unit>[^\])]*)[\])])?$")
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 

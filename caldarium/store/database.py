@@ -106,16 +106,28 @@ def _upgrade(engine: Engine) -> None:
 _TOLD = (
     ("locked", "Another program is writing to the database. Try again in a moment."),
     ("full", "The disk is full. Free some space, then try again."),
-    ("readonly", "The database cannot be written. Give this program the right to write to its "
-     "file and folder, then try again."),
-    ("unable to open", "The database cannot be opened. Check that its folder is there and may be "
-     "read and written."),
+    (
+        "readonly",
+        "The database cannot be written. Give this program the right to write to its "
+        "file and folder, then try again.",
+    ),
+    (
+        "unable to open",
+        "The database cannot be opened. Check that its folder is there and may be "
+        "read and written.",
+    ),
     ("disk i/o", "The disk does not answer as it should. Check it, then try again."),
-    ("malformed", "The database file is damaged. Stop the program and bring a backup back with "
-     "“caldarium restore”."),
-    ("not a database", "That file is no database. Name another one, or bring a backup back with "
-     "“caldarium restore”."),
-)  # fmt: skip
+    (
+        "malformed",
+        "The database file is damaged. Stop the program and bring a backup back with "
+        "“caldarium restore”.",
+    ),
+    (
+        "not a database",
+        "That file is no database. Name another one, or bring a backup back with "
+        "“caldarium restore”.",
+    ),
+)
 
 
 def told_of(fault: DatabaseError | sqlite3.Error) -> str:

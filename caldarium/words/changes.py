@@ -8,20 +8,50 @@ from caldarium.words.faults import kind_of
 from caldarium.words.units import Display, written
 
 _ROOMS = {
-    "days": "day", "people": "", "legs": "leg", "garments": "", "items": "", "pads": "",
-    "shelters": "", "group": "", "sources": "", "conditions": "", "bedding": "bed",
+    "days": "day",
+    "people": "",
+    "legs": "leg",
+    "garments": "",
+    "items": "",
+    "pads": "",
+    "shelters": "",
+    "group": "",
+    "sources": "",
+    "conditions": "",
+    "bedding": "bed",
     "as_typed": "",
-}  # fmt: skip
+}
 _NAMES = {
-    "high_c": "high", "low_c": "low", "wind_ms": "wind", "precipitation_mm": "rain or snow",
-    "to_altitude_m": "end", "overrules": "outfits", "shelter": "shelter",
-    "body_mass_kg": "body mass", "food_g_a_day": "food a day", "fuel_g_a_day": "fuel a day",
-    "water_l": "water filled", "gust_ms": "gust it stands",
-}  # fmt: skip
+    "high_c": "high",
+    "low_c": "low",
+    "wind_ms": "wind",
+    "precipitation_mm": "rain or snow",
+    "to_altitude_m": "end",
+    "overrules": "outfits",
+    "shelter": "shelter",
+    "body_mass_kg": "body mass",
+    "food_g_a_day": "food a day",
+    "fuel_g_a_day": "fuel a day",
+    "water_l": "water filled",
+    "gust_ms": "gust it stands",
+}
 _UNITS = (
-    "_altitude_m", "_kmh", "_pct", "_ms", "_mm", "_cm", "_kg", "_km", "_min", "_m2", "_m", "_g",
-    "_l", "_h", "_c",
-)  # fmt: skip
+    "_altitude_m",
+    "_kmh",
+    "_pct",
+    "_ms",
+    "_mm",
+    "_cm",
+    "_kg",
+    "_km",
+    "_min",
+    "_m2",
+    "_m",
+    "_g",
+    "_l",
+    "_h",
+    "_c",
+)
 
 
 def clash_words(clash: Clash, display: Display) -> tuple[str, str, str]:

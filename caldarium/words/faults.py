@@ -9,14 +9,34 @@ from pydantic_core import PydanticCustomError
 from caldarium.words.units import Display, written
 
 _UNIT_KINDS = (
-    ("_altitude_m", "altitude"), ("high_point_m", "altitude"), ("climb_m", "altitude"),
-    ("fall_m", "altitude"), ("_kmh", "pace"), ("_pct", "percent"), ("_share", "share"),
-    ("_k_per_km", "number"), ("_mm", "rain"), ("_ms", "wind"), ("_cm", "breadth"),
-    ("_kg", "body"), ("_km", "distance"), ("_min", "minutes"), ("_m", "span"), ("_g", "mass"),
-    ("g_a_day", "mass"), ("l_a_day", "volume"), ("_l", "volume"), ("_h", "hours"),
-    ("_c", "temperature"), ("colder", "warmth"), ("windier", "wind"), ("wetter", "rain"),
-    ("higher", "altitude"), ("slower", "percent"), ("held", "hours"),
-)  # fmt: skip
+    ("_altitude_m", "altitude"),
+    ("high_point_m", "altitude"),
+    ("climb_m", "altitude"),
+    ("fall_m", "altitude"),
+    ("_kmh", "pace"),
+    ("_pct", "percent"),
+    ("_share", "share"),
+    ("_k_per_km", "number"),
+    ("_mm", "rain"),
+    ("_ms", "wind"),
+    ("_cm", "breadth"),
+    ("_kg", "body"),
+    ("_km", "distance"),
+    ("_min", "minutes"),
+    ("_m", "span"),
+    ("_g", "mass"),
+    ("g_a_day", "mass"),
+    ("l_a_day", "volume"),
+    ("_l", "volume"),
+    ("_h", "hours"),
+    ("_c", "temperature"),
+    ("colder", "warmth"),
+    ("windier", "wind"),
+    ("wetter", "rain"),
+    ("higher", "altitude"),
+    ("slower", "percent"),
+    ("held", "hours"),
+)
 """The kind of quantity of a field by the end of its name, first match first."""
 _THICK = {"thickness_mm", "wall_mm", "floor_mm"}
 
@@ -93,8 +113,11 @@ def _limit(value: object, field: str, display: Display) -> str:
 
 _LIMITS = {"ge": "at least", "gt": "more than", "le": "at most", "lt": "less than"}
 _RANGE_ERRORS = {
-    "greater_than_equal", "greater_than", "less_than_equal", "less_than",
-}  # fmt: skip
+    "greater_than_equal",
+    "greater_than",
+    "less_than_equal",
+    "less_than",
+}
 _PLAIN = {
     "missing": "is needed",
     "extra_forbidden": "is not known here",

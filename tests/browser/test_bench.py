@@ -46,9 +46,14 @@ def test_pointer_picks_a_person_and_moment(page: Page) -> None:
 
 @pytest.mark.parametrize(
     ("field", "text"),
-    [("high_c", "60F"), ("low_c", "-6"), ("wind_ms", "40 km/h"), ("precipitation_mm", "30"),
-     ("end_altitude_m", "1600")],
-)  # fmt: skip
+    [
+        ("high_c", "60F"),
+        ("low_c", "-6"),
+        ("wind_ms", "40 km/h"),
+        ("precipitation_mm", "30"),
+        ("end_altitude_m", "1600"),
+    ],
+)
 def test_a_condition_answers_at_once_and_is_undone(page: Page, field: str, text: str) -> None:
     page.goto(HALT)
     page.evaluate("window.sameDocument = true")
@@ -163,16 +168,33 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
 
 @pytest.mark.parametrize(
     "path",
-    ["/", HALT, "/courses/1?person=pell&moment=2.night", "/courses/new",
-     "/courses/1/people/mirel", "/courses/1/climate", "/courses/1/route",
-     "/courses/1/route?moment=3.north-top.halt&zoom=day", "/courses/1/sources", "/courses/1/gpx",
-     "/courses/1/compare", "/courses/1/chances", "/courses/1/load/matters",
-     "/courses/1/group", "/courses/1/outfits",
-     "/courses/1/night?person=mirel", "/courses/1/shelter",
-     "/courses/1/story?person=ossi&moment=3.north-top.halt", "/store?course=1&person=mirel",
-     "/store/piece?tag=B-90", "/store/import", "/weigh?tag=B-90", "/courses/1/load?person=mirel",
-     "/courses/1/lists?person=mirel&out=light-synthetic-jacket"],
-)  # fmt: skip
+    [
+        "/",
+        HALT,
+        "/courses/1?person=pell&moment=2.night",
+        "/courses/new",
+        "/courses/1/people/mirel",
+        "/courses/1/climate",
+        "/courses/1/route",
+        "/courses/1/route?moment=3.north-top.halt&zoom=day",
+        "/courses/1/sources",
+        "/courses/1/gpx",
+        "/courses/1/compare",
+        "/courses/1/chances",
+        "/courses/1/load/matters",
+        "/courses/1/group",
+        "/courses/1/outfits",
+        "/courses/1/night?person=mirel",
+        "/courses/1/shelter",
+        "/courses/1/story?person=ossi&moment=3.north-top.halt",
+        "/store?course=1&person=mirel",
+        "/store/piece?tag=B-90",
+        "/store/import",
+        "/weigh?tag=B-90",
+        "/courses/1/load?person=mirel",
+        "/courses/1/lists?person=mirel&out=light-synthetic-jacket",
+    ],
+)
 def test_axe_finds_nothing(page: Page, path: str, size, server: str) -> None:
     tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
     whole = {"runOnly": {"type": "tag", "values": tags}}

@@ -10,19 +10,38 @@ import pytest
 DEMO = Path(__file__).parents[2] / "caldarium" / "demo" / "autumn-fell.json"
 CALLS = {
     "cold --air -15 --wind 2 --rh 55 --metabolic-rate 175 --walking-speed 1.1 --permeability 50 "
-    "--clo 2.8": ["ireq_min_clo", "ireq_neutral_clo", "icl_min_clo", "icl_neutral_clo",
-                  "dle_min_h", "dle_neutral_h"],
+    "--clo 2.8": [
+        "ireq_min_clo",
+        "ireq_neutral_clo",
+        "icl_min_clo",
+        "icl_neutral_clo",
+        "dle_min_h",
+        "dle_neutral_h",
+    ],
     "windchill --air -25 --wind-kmh 30": ["wind_chill_c", "frostbite_minutes"],
-    "air --air 10 --rh 60 --from-altitude 500 --altitude 3000":
-        ["air_c", "dew_point_c", "pressure_kpa", "density_kg_m3", "boiling_c"],
-    "effort --body 70 --height 1.75 --load 12 --speed 1.2 --grade -10 --terrain 1.1":
-        ["watts", "watts_m2"],
+    "air --air 10 --rh 60 --from-altitude 500 --altitude 3000": [
+        "air_c",
+        "dew_point_c",
+        "pressure_kpa",
+        "density_kg_m3",
+        "boiling_c",
+    ],
+    "effort --body 70 --height 1.75 --load 12 --speed 1.2 --grade -10 --terrain 1.1": [
+        "watts",
+        "watts_m2",
+    ],
     "outfit --layer 20:0.55 --layer 3:0.9": ["icl_clo", "garments_clo"],
     "bed --comfort 0 --pad-r 4.8 --pad-r 2.0 --ground frozen --clothes-clo 0.5 --index 0.5 "
-    "--lift 2 --low -5": ["comfort_c", "limit_c", "sleeper_c", "margin_k", "watts_up",
-                          "watts_down"],
+    "--lift 2 --low -5": [
+        "comfort_c",
+        "limit_c",
+        "sleeper_c",
+        "margin_k",
+        "watts_up",
+        "watts_down",
+    ],
     "bed --limit -6 --pad-r 4.8 --low -5": ["comfort_c", "limit_c"],
-}  # fmt: skip
+}
 
 
 def run(*words: str) -> subprocess.CompletedProcess[str]:
@@ -55,13 +74,19 @@ def test_nulls_have_reasons() -> None:
 @pytest.mark.parametrize(
     "call",
     [
-        "calc cold --air x", "calc bed --pad-r 1 --low 0", "calc outfit --layer 20",
-        "calc bed --comfort 0 --limit -5 --pad-r 1 --low 0", "calc outfit --layer 5:1.5",
-        "calc bed --comfort 0 --pad-r 1 --low 0 --ground mud", "calc nothing", "calc",
-        "assess nowhere.json", "export 1 --database nowhere.sqlite", "calc windchill --air nan "
-        "--wind-kmh 5",
+        "calc cold --air x",
+        "calc bed --pad-r 1 --low 0",
+        "calc outfit --layer 20",
+        "calc bed --comfort 0 --limit -5 --pad-r 1 --low 0",
+        "calc outfit --layer 5:1.5",
+        "calc bed --comfort 0 --pad-r 1 --low 0 --ground mud",
+        "calc nothing",
+        "calc",
+        "assess nowhere.json",
+        "export 1 --database nowhere.sqlite",
+        "calc windchill --air nan --wind-kmh 5",
     ],
-)  # fmt: skip
+)
 def test_bad_arguments_exit_two_with_one_line(call: str) -> None:
     done = run(*call.split())
     assert done.returncode == 2
@@ -104,8 +129,13 @@ def test_assess_import_export_backup(tmp_path: Path) -> None:
     ("call", "name", "value", "within"),
     [
         # ISO 11079 worked example (from memory), wind chill chart, ISO 2533 table, hand sums.
-        ("cold --air -15 --wind 2 --rh 55 --metabolic-rate 175 --walking-speed 1.1 "
-         "--permeability 50", "ireq_min_clo", 1.6, 0.05),
+        (
+            "cold --air -15 --wind 2 --rh 55 --metabolic-rate 175 --walking-speed 1.1 "
+            "--permeability 50",
+            "ireq_min_clo",
+            1.6,
+            0.05,
+        ),
         ("windchill --air -25 --wind-kmh 30", "wind_chill_c", -39, 0.5),
         ("windchill --air -25 --wind-kmh 30", "frostbite_minutes", 10, 0.5),
         ("air --air 10 --rh 60 --from-altitude 500 --altitude 3000", "air_c", -6.25, 1e-9),
@@ -117,6 +147,6 @@ def test_assess_import_export_backup(tmp_path: Path) -> None:
         ("bed --comfort -7 --pad-r 4.8 --low -10", "margin_k", -3, 0.05),
         ("bed --limit -12 --pad-r 4.8 --low -10 --index 0", "sleeper_c", -12, 0.05),
     ],
-)  # fmt: skip
+)
 def test_figures(call: str, name: str, value: float, within: float) -> None:
     assert json.loads(run("calc", *call.split()).stdout)[name] == pytest.approx(value, abs=within)

@@ -205,10 +205,14 @@ def test_two_of_a_kind_get_two_ids(demo) -> None:
 @pytest.mark.parametrize(
     "spoil",
     [
-        {"days": ()}, {"people": ()}, {"lapse_k_per_km": 12}, {"caution": "bold"},
-        {"format": "other"}, {"surprise": 1},
+        {"days": ()},
+        {"people": ()},
+        {"lapse_k_per_km": 12},
+        {"caution": "bold"},
+        {"format": "other"},
+        {"surprise": 1},
     ],
-)  # fmt: skip
+)
 def test_nonsense_courses_are_refused(demo, spoil) -> None:
     with pytest.raises(ValidationError):
         Course.model_validate(demo.model_dump() | spoil)

@@ -65,8 +65,13 @@ def test_curve_meets_low_and_high_and_never_leaves_them() -> None:
 
 
 def test_walks_meet_at_the_high_point_and_share_the_time() -> None:
-    given = {"distance_km": 12, "walking_h": 5, "high_point_m": 1200, "set_out_h": 8,
-             "halt_min": 30}  # fmt: skip
+    given = {
+        "distance_km": 12,
+        "walking_h": 5,
+        "high_point_m": 1200,
+        "set_out_h": 8,
+        "halt_min": 30,
+    }
     legs = tuple(Leg(**leg) for leg in route_legs(given, 400, 700))
     day = Day(conditions=MILD, legs=legs)
     up, stop, down = stages(day, 400)
@@ -147,12 +152,35 @@ def test_bag_takes_the_bags_place_and_ids_stay_unique(demo) -> None:
         (Leg, LEG | {"kind": "rest", "hours": 1}, "has no distance"),
         (Day, {"conditions": MILD, "legs": (LEG, LEG)}, "twice"),
         (Camp, {"ground": "lava"}, "not one of"),
-        (Garment, {"id": "a", "name": "a", "layer": "mid", "cover": {"tail": 1}, "clo": 1,
-                   "air_permeability": 1, "material": "wool", "mass_g": 1}, "unknown region"),
-        (Garment, {"id": "a", "name": "a", "layer": "mid", "cover": {"arms": 1},
-                   "air_permeability": 1, "material": "wool", "mass_g": 1}, "thickness or clo"),
+        (
+            Garment,
+            {
+                "id": "a",
+                "name": "a",
+                "layer": "mid",
+                "cover": {"tail": 1},
+                "clo": 1,
+                "air_permeability": 1,
+                "material": "wool",
+                "mass_g": 1,
+            },
+            "unknown region",
+        ),
+        (
+            Garment,
+            {
+                "id": "a",
+                "name": "a",
+                "layer": "mid",
+                "cover": {"arms": 1},
+                "air_permeability": 1,
+                "material": "wool",
+                "mass_g": 1,
+            },
+            "thickness or clo",
+        ),
     ],
-)  # fmt: skip
+)
 def test_parts_of_a_course_refuse_nonsense(kind, fields, words) -> None:
     with pytest.raises(ValidationError, match=words):
         kind.model_validate(fields)

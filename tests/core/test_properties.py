@@ -101,9 +101,19 @@ def test_a_pad_more_never_makes_a_bed_colder(label, pad, more, ground) -> None:
 def test_units_there_and_back(kind, value, customary) -> None:
     display = Display(customary=customary)
     text = written(value, kind, display)
-    sizes = {"body": 0.4536, "mass": 28.35, "height": 0.3048, "altitude": 0.3048, "rain": 25.4,
-             "distance": 1.61, "length": 25.4, "depth": 2.54, "pace": 1.61,
-             "breadth": 2.54, "column": 25.4}  # fmt: skip
+    sizes = {
+        "body": 0.4536,
+        "mass": 28.35,
+        "height": 0.3048,
+        "altitude": 0.3048,
+        "rain": 25.4,
+        "distance": 1.61,
+        "length": 25.4,
+        "depth": 2.54,
+        "pace": 1.61,
+        "breadth": 2.54,
+        "column": 25.4,
+    }
     scale = sizes.get(kind, 1) if customary else 1
     assert read(text, kind, display)[0] == pytest.approx(value, abs=0.006 * scale)
 

@@ -162,9 +162,13 @@ def test_damaged_tmy3_names_line_and_column(damage, line, words) -> None:
 
 @pytest.mark.parametrize(
     ("line", "change", "words"),
-    [(20, cell(6, b""), "not a number"), (21, lambda row: row[:30], "line ends before"),
-     (1, cell(6, b"north"), "latitude"), (30, cell(1, b"15"), "no such date")],
-)  # fmt: skip
+    [
+        (20, cell(6, b""), "not a number"),
+        (21, lambda row: row[:30], "line ends before"),
+        (1, cell(6, b"north"), "latitude"),
+        (30, cell(1, b"15"), "no such date"),
+    ],
+)
 def test_damaged_epw_names_line_and_column(epw, line, change, words) -> None:
     with pytest.raises(FileError, match=words) as caught:
         read_climate(spoilt(epw, line, change))

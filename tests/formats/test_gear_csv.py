@@ -20,19 +20,22 @@ def only(text: str) -> Stored:
     return preview.rows[0].piece
 
 
-@pytest.mark.parametrize(("text", "field", "value"), [
-    # By hand: an ounce is 28.349523125 g, a pound 453.59237 g (NIST SP 811).
-    ("name;kind;mass (oz)\nfleece;garment;12", "mass_g", 340.1942775),
-    ("name,kind,mass\nbag,bag,1 lb 3 oz", "mass_g", 538.640939375),
-    ("name\tkind\tmass [kg]\ntent\tshelter\t2.7", "mass_g", 2700),
-    ('name,kind,mass\nbag,bag,"1,200 g"', "mass_g", 1200),
-    ("name;kind;mass\nbag;bag;1,2 kg", "mass_g", 1200),
-    ("name|kind|mass|capacity\nbottle|water|120|32 fl oz", "capacity_l", 0.946352946),
-    ("name,kind,mass,label temperature (F)\nbag,bag,900,23", "label_c", -5),
-    ("name,kind,mass,width [in]\npad,pad,400,20", "width_cm", 50.8),
-    ("name,kind,mass,fits to\nbag,bag,900,6 ft", "fits_to_m", 1.8288),
-    ("name,kind,mass,retired\nbag,bag,900,yes", "retired", True),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "field", "value"),
+    [
+        # By hand: an ounce is 28.349523125 g, a pound 453.59237 g (NIST SP 811).
+        ("name;kind;mass (oz)\nfleece;garment;12", "mass_g", 340.1942775),
+        ("name,kind,mass\nbag,bag,1 lb 3 oz", "mass_g", 538.640939375),
+        ("name\tkind\tmass [kg]\ntent\tshelter\t2.7", "mass_g", 2700),
+        ('name,kind,mass\nbag,bag,"1,200 g"', "mass_g", 1200),
+        ("name;kind;mass\nbag;bag;1,2 kg", "mass_g", 1200),
+        ("name|kind|mass|capacity\nbottle|water|120|32 fl oz", "capacity_l", 0.946352946),
+        ("name,kind,mass,label temperature (F)\nbag,bag,900,23", "label_c", -5),
+        ("name,kind,mass,width [in]\npad,pad,400,20", "width_cm", 50.8),
+        ("name,kind,mass,fits to\nbag,bag,900,6 ft", "fits_to_m", 1.8288),
+        ("name,kind,mass,retired\nbag,bag,900,yes", "retired", True),
+    ],
+)
 def test_units_stand_in_the_header_or_the_cell(text: str, field: str, value: float) -> None:
     assert getattr(only(text), field) == pytest.approx(value)
 
@@ -63,10 +66,16 @@ def test_problems_name_line_column_and_header() -> None:
     assert all(each.words for each in found.problems)
 
 
-@pytest.mark.parametrize(("text", "words"), [
-    ("", "empty"), ("   \n\n", "empty"), ("name\nfleece", "one column"),
-    ("name,mass\nfleece,3", "no column for kind"), ("name,kind,mass,Mass (oz)\na,bag,1,2", "twice"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "empty"),
+        ("   \n\n", "empty"),
+        ("name\nfleece", "one column"),
+        ("name,mass\nfleece,3", "no column for kind"),
+        ("name,kind,mass,Mass (oz)\na,bag,1,2", "twice"),
+    ],
+)
 def test_what_is_no_table_is_refused_whole(text: str, words: str) -> None:
     with pytest.raises(FileError, match=words):
         read_gear(text.encode())

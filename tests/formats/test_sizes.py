@@ -75,7 +75,9 @@ print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) * 1024, len(
 def test_an_import_takes_little_more_room_than_its_file(kind, place) -> None:
     found = subprocess.run(
         [sys.executable, "-c", MEASURED, kind, str(place)],
-        capture_output=True, text=True, check=True,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=True,
+    )
     room, length = (int(each) for each in found.stdout.split()[-2:])
     assert room < 5 * length + 100_000_000

@@ -47,9 +47,13 @@ def test_a_database_of_every_version_opens_with_its_data(tmp_path, version) -> N
         connection.execute(
             text("INSERT INTO course (id, name, head, changed_at) VALUES (1, 'old', 1, :at)"), row
         )
-        connection.execute(text(
-            "INSERT INTO revision (id, course_id, number, made_at, change, document) "
-            "VALUES (1, 1, 1, :at, 'made', :document)"), row)  # fmt: skip
+        connection.execute(
+            text(
+                "INSERT INTO revision (id, course_id, number, made_at, change, document) "
+                "VALUES (1, 1, 1, :at, 'made', :document)"
+            ),
+            row,
+        )
     engine.dispose()
     opened = open_database(path)
     assert Courses(opened).get(1).course == demo_course()
@@ -204,6 +208,10 @@ def test_killed_in_the_middle_nothing_answered_is_lost(tmp_path) -> None:
         courses = Courses(open_database(path))
         assert int(courses.get(1).course.people[0].food_g_a_day) in (last, last + 1)
         with sqlite3.connect(path) as connection:
-            numbers = [row[0] for row in connection.execute(
-                "SELECT number FROM revision WHERE course_id = 1 ORDER BY number")]  # fmt: skip
+            numbers = [
+                row[0]
+                for row in connection.execute(
+                    "SELECT number FROM revision WHERE course_id = 1 ORDER BY number"
+                )
+            ]
         assert numbers == list(range(numbers[0], numbers[-1] + 1)), "a hole in the chain"

@@ -121,9 +121,10 @@ CHANGES = (
 
 @settings(max_examples=60, deadline=None)
 @given(
-    st.sets(st.sampled_from(CHANGES), min_size=1), st.sets(st.sampled_from(CHANGES), min_size=1),
+    st.sets(st.sampled_from(CHANGES), min_size=1),
+    st.sets(st.sampled_from(CHANGES), min_size=1),
     st.integers(1, 9),
-)  # fmt: skip
+)
 def test_a_merge_holds_both_changes_or_says_which_clash(mine, theirs, by) -> None:
     base = from_nothing(people=2)
     left, right = base, base
@@ -217,12 +218,13 @@ def test_forced_interleavings_end_with_every_kept_change(courses) -> None:
         value = 100.0 + step
         try:
             courses.change(
-                1, f"{step}",
+                1,
+                f"{step}",
                 lambda now, who=who, value=value: with_person(
                     now, now.person(who).altered(food_g_a_day=value)
                 ),
                 Seen(mark),
-            )  # fmt: skip
+            )
             expected[who] = value
         except MeanwhileError as fault:
             assert fault.clashes[0].theirs == expected[who]

@@ -6,10 +6,24 @@ from html.parser import HTMLParser
 from caldarium.core.plan.course import Course
 
 STEPS = (
-    "", "/route", "/night", "/shelter", "/load", "/lists", "/group", "/climate", "/sources",
-    "/gpx", "/story", "/outfits", "/compare", "/chances", "/load/matters", "/export",
+    "",
+    "/route",
+    "/night",
+    "/shelter",
+    "/load",
+    "/lists",
+    "/group",
+    "/climate",
+    "/sources",
+    "/gpx",
+    "/story",
+    "/outfits",
+    "/compare",
+    "/chances",
+    "/load/matters",
+    "/export",
     "/export.gpx",
-)  # fmt: skip
+)
 APART = ("/", "/courses/new", "/store", "/store/import", "/store/piece", "/weigh", "/weigh/reading")
 """Pages that belong to no course."""
 

@@ -72,12 +72,24 @@ def test_years_without_a_calendar_are_refused_where_they_are_typed(client, cours
 
 @pytest.mark.parametrize(
     "address",
-    ["/courses/99", "/courses/9223372036854775808", "/courses/x", "/courses/1/people/ghost",
-     "/courses/1?person=ghost", "/courses/1?moment=9.never", "/courses/1/route?moment=9.never",
-     "/courses/1/story?person=ghost", "/courses/1/load?person=ghost", "/courses/1/nowhere",
-     "/courses/1/night?person=ghost", "/courses/1/group?moment=9.never", "/store/piece?tag=none",
-     "/store?course=99&person=x", "/store?course=1&person=ghost"],
-)  # fmt: skip
+    [
+        "/courses/99",
+        "/courses/9223372036854775808",
+        "/courses/x",
+        "/courses/1/people/ghost",
+        "/courses/1?person=ghost",
+        "/courses/1?moment=9.never",
+        "/courses/1/route?moment=9.never",
+        "/courses/1/story?person=ghost",
+        "/courses/1/load?person=ghost",
+        "/courses/1/nowhere",
+        "/courses/1/night?person=ghost",
+        "/courses/1/group?moment=9.never",
+        "/store/piece?tag=none",
+        "/store?course=99&person=x",
+        "/store?course=1&person=ghost",
+    ],
+)
 def test_what_is_not_there_is_a_page_that_says_so(client, address) -> None:
     reply = client.get(address)
     assert reply.status_code in (404, 422)

@@ -69,10 +69,13 @@ def test_unreadable_figures_in_an_address_are_a_page(client) -> None:
 
 @pytest.mark.parametrize(
     ("fault", "words"),
-    [("database is locked", "Try again in a moment"), ("database or disk is full", "disk is full"),
-     ("attempt to write a readonly database", "cannot be written"),
-     ("database disk image is malformed", "caldarium restore")],
-)  # fmt: skip
+    [
+        ("database is locked", "Try again in a moment"),
+        ("database or disk is full", "disk is full"),
+        ("attempt to write a readonly database", "cannot be written"),
+        ("database disk image is malformed", "caldarium restore"),
+    ],
+)
 def test_a_change_that_the_disk_refuses_says_so_and_keeps_what_was_typed(
     client, courses, monkeypatch, fault, words
 ) -> None:
@@ -117,9 +120,26 @@ def test_a_page_of_a_state_that_is_gone_says_so(client, courses) -> None:
     assert courses.get(1).course.days[0].conditions.wind_ms == 19
 
 
-@pytest.mark.parametrize("page", ["", "/route", "/night", "/shelter", "/load", "/lists", "/group",
-                                  "/story", "/outfits", "/people/runa", "/climate", "/sources",
-                                  "/gpx", "/compare", "/chances"])  # fmt: skip
+@pytest.mark.parametrize(
+    "page",
+    [
+        "",
+        "/route",
+        "/night",
+        "/shelter",
+        "/load",
+        "/lists",
+        "/group",
+        "/story",
+        "/outfits",
+        "/people/runa",
+        "/climate",
+        "/sources",
+        "/gpx",
+        "/compare",
+        "/chances",
+    ],
+)
 def test_undo_and_redo_stand_on_every_page(client, courses, page) -> None:
     courses.change(1, "a wind of 17", lambda now: now.altered(hold_h=7))
     shown = client.get(f"/courses/1{page}").text

@@ -45,9 +45,11 @@ def test_no_metric_unit_is_left_in_customary_units(client, courses, kind) -> Non
 
 @pytest.mark.parametrize(
     ("form", "words"),
-    [({"low_c": "-200"}, "must be at least −76 °F"),
-     ({"wind_ms": "900"}, "must be at most 134.22 mph")],
-)  # fmt: skip
+    [
+        ({"low_c": "-200"}, "must be at least −76 °F"),
+        ({"wind_ms": "900"}, "must be at most 134.22 mph"),
+    ],
+)
 def test_limits_are_told_in_the_units_of_the_browser(client, form, words) -> None:
     client.cookies.set("units", "customary")
     base = {"person": "runa", "day": "0", "moment": "1.setting-out"}

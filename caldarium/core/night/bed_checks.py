@@ -21,11 +21,21 @@ COMFORT_LENGTH = 0.05
 
 
 BedReason = Literal[
-    "bag too short", "quilt of no width", "quilt too narrow", "bag too tight", "R or SI",
-    "R beyond pads", "pad too narrow", "legs on the ground", "hammock and raised",
-    "hammock without underside", "shelters apart", "bag for one", "quilt too narrow for two",
+    "bag too short",
+    "quilt of no width",
+    "quilt too narrow",
+    "bag too tight",
+    "R or SI",
+    "R beyond pads",
+    "pad too narrow",
+    "legs on the ground",
+    "hammock and raised",
+    "hammock without underside",
+    "shelters apart",
+    "bag for one",
+    "quilt too narrow for two",
     "two in a hammock",
-]  # fmt: skip
+]
 """What does not fit. Names: the piece, then the sleeper; what the bed stands on; who shares it.
 Figures: what the piece is and what the sleeper needs, [m] for length and [cm] for breadth; R, mass
 [g] and the R it would be."""

@@ -10,18 +10,34 @@ from caldarium.core.plan.kit import Shelter
 from caldarium.core.plan.route import Camp
 
 FaultReason = Literal[
-    "blown down", "too many sleepers", "no hold", "stove inside", "poles walk", "parts walk",
-    "only sits", "not apart", "not together",
-]  # fmt: skip
+    "blown down",
+    "too many sleepers",
+    "no hold",
+    "stove inside",
+    "poles walk",
+    "parts walk",
+    "only sits",
+    "not apart",
+    "not together",
+]
 """Why a shelter is unfit. Names: the least windbreak with which it would stand (blown down, none
 where none would), who carries (poles, parts walk), who they are (not apart, not together), and for
 "no hold" what the ground takes before what it came with, divided by an empty name. Figures:
 sleepers and places (too many sleepers)."""
 NoteReason = Literal[
-    "build the wall", "cooking in the porch", "cooking inside", "doubtful condition", "insects",
-    "thin wall", "thin floor", "inner first", "open sides", "too narrow", "wet foot",
+    "build the wall",
+    "cooking in the porch",
+    "cooking inside",
+    "doubtful condition",
+    "insects",
+    "thin wall",
+    "thin floor",
+    "inner first",
+    "open sides",
+    "too narrow",
+    "wet foot",
     "no room for kit",
-]  # fmt: skip
+]
 """What asks for care. Names: the condition, or whose foot. Figures: water columns [mm]; needed and
 present [m, or m² for kit]."""
 Fault = Finding[FaultReason]

@@ -5,8 +5,12 @@ from typing import Any
 from caldarium.core.plan.legs import up_and_down
 from caldarium.core.plan.refusal import refused
 
-_MOMENTS = {"moving-up": "up.moving", "halt": "top.halt", "moving-down": "down.moving",
-            "hold": "up.hold"}  # fmt: skip
+_MOMENTS = {
+    "moving-up": "up.moving",
+    "halt": "top.halt",
+    "moving-down": "down.moving",
+    "hold": "up.hold",
+}
 
 
 def upgraded(document: dict[str, Any]) -> dict[str, Any]:
@@ -89,9 +93,12 @@ def route_legs(route: dict[str, Any], start: float, end: float) -> list[dict[str
         "halt_every_h": 0,
     }
     stop = {
-        "id": "top", "kind": "rest", "to_altitude_m": top,
-        "hours": float(route.get("halt_min", 20)) / 60, "exposure": common["exposure"],
-    }  # fmt: skip
+        "id": "top",
+        "kind": "rest",
+        "to_altitude_m": top,
+        "hours": float(route.get("halt_min", 20)) / 60,
+        "exposure": common["exposure"],
+    }
     return [
         common
         | {

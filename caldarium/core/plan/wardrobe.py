@@ -134,10 +134,24 @@ class _Figures(NamedTuple):
 
 
 _COLUMNS = (
-    "clo", "local", "permeability", "wet_share", "holds", "repels", "vapour", "vented",
-    "body_cover", "face", "waterproof", "handwear", "together", "always", "only_at_camp",
-    "only_asleep", "layer",
-)  # fmt: skip
+    "clo",
+    "local",
+    "permeability",
+    "wet_share",
+    "holds",
+    "repels",
+    "vapour",
+    "vented",
+    "body_cover",
+    "face",
+    "waterproof",
+    "handwear",
+    "together",
+    "always",
+    "only_at_camp",
+    "only_asleep",
+    "layer",
+)
 _BLANK = {"permeability": 1.0, "wet_share": 1.0, "holds": 1.0, "vented": 1.0, "layer": -1.0}
 _KNOWN: dict[int, _Figures] = {}
 _MOST_KNOWN = 4096
@@ -152,15 +166,24 @@ def _figures(piece: Garment) -> _Figures:
     regions = frozenset(regions_covered(piece))
     vapour = piece.vapour_resistance
     numbers = {
-        "clo": found.clo[0], "local": found.local[0], "permeability": piece.air_permeability,
-        "wet_share": material.wet_share, "holds": material.holds, "repels": piece.repels_mm,
+        "clo": found.clo[0],
+        "local": found.local[0],
+        "permeability": piece.air_permeability,
+        "wet_share": material.wet_share,
+        "holds": material.holds,
+        "repels": piece.repels_mm,
         "vapour": material.vapour if vapour is None else vapour,
-        "vented": VENT_OPEN[piece.vents], "body_cover": found.body_cover[0], "face": piece.face,
-        "waterproof": piece.waterproof, "handwear": regions == frozenset({"hands"}),
-        "together": piece.fingers == "together", "always": piece.always,
-        "only_at_camp": piece.only_at_camp, "only_asleep": piece.only_asleep,
+        "vented": VENT_OPEN[piece.vents],
+        "body_cover": found.body_cover[0],
+        "face": piece.face,
+        "waterproof": piece.waterproof,
+        "handwear": regions == frozenset({"hands"}),
+        "together": piece.fingers == "together",
+        "always": piece.always,
+        "only_at_camp": piece.only_at_camp,
+        "only_asleep": piece.only_asleep,
         "layer": LAYER_ORDER[piece.layer],
-    }  # fmt: skip
+    }
     row = np.array([*(float(numbers[name]) for name in _COLUMNS), *found.cover[0].tolist()])
     if len(_KNOWN) >= _MOST_KNOWN:
         _KNOWN.clear()

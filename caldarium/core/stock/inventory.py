@@ -92,9 +92,20 @@ class Stored(Value):
 
 
 QueryReason = Literal[
-    "next to nothing", "clo or SI", "R or SI", "can not counted", "weighed full", "beyond fat",
-    "measure flat", "weigh it", "ounces", "pounds", "kilograms", "ten times off", "weigh again",
-]  # fmt: skip
+    "next to nothing",
+    "clo or SI",
+    "R or SI",
+    "can not counted",
+    "weighed full",
+    "beyond fat",
+    "measure flat",
+    "weigh it",
+    "ounces",
+    "pounds",
+    "kilograms",
+    "ten times off",
+    "weigh again",
+]
 """What is likely a slip. Figures: the value, then what it would be (next to nothing, R or SI), the
 mass or content beside it, or the usual masses of its kind from and to [g]. Names: the kind."""
 

@@ -12,10 +12,27 @@ from caldarium.core.what_if.progress import Heard, unheard
 
 Verdict = Literal["closes", "needed", "idle", "exempt", "choice"]
 LineReason = Literal[
-    "closes nothing", "closes a gap", "for the bed", "kept for the bed", "all day", "next to skin",
-    "keeps weather off", "fingers", "no night", "bed short", "bed to spare", "bed holds",
-    "safety", "comfort", "food and water", "group", "warmth", "sleep", "shelter", "apart",
-]  # fmt: skip
+    "closes nothing",
+    "closes a gap",
+    "for the bed",
+    "kept for the bed",
+    "all day",
+    "next to skin",
+    "keeps weather off",
+    "fingers",
+    "no night",
+    "bed short",
+    "bed to spare",
+    "bed holds",
+    "safety",
+    "comfort",
+    "food and water",
+    "group",
+    "warmth",
+    "sleep",
+    "shelter",
+    "apart",
+]
 """What a piece is there for. Figures: the gap it closes [clo], moments at which it is worn, or the
 bed's margin on its worst night [K]. Names: the moment at which it closes a gap."""
 STEPS_SD = (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0)
@@ -88,9 +105,14 @@ def _bed(person: Person, nights: tuple[Night, ...]) -> list[Line]:
 
 
 _ITEMS: dict[Purpose, Verdict] = {
-    "safety": "exempt", "comfort": "choice", "food and water": "needed", "group": "needed",
-    "warmth": "needed", "sleep": "needed", "shelter": "needed",
-}  # fmt: skip
+    "safety": "exempt",
+    "comfort": "choice",
+    "food and water": "needed",
+    "group": "needed",
+    "warmth": "needed",
+    "sleep": "needed",
+    "shelter": "needed",
+}
 
 
 def _item(item: Item) -> Line:

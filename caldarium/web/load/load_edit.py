@@ -39,8 +39,14 @@ KIT = (
     Field("kit_per", "for every", "number"),
 )
 RATIONS = Field("cache_rations", "Days of food and fuel", "number")
-_KIT_AT = {"mass_g": "kit_mass", "number": "kit_number", "per": "kit_per", "bundle": "kit_bundle",
-           "purpose": "kit_purpose", "of": "kit_of"}  # fmt: skip
+_KIT_AT = {
+    "mass_g": "kit_mass",
+    "number": "kit_number",
+    "per": "kit_per",
+    "bundle": "kit_bundle",
+    "purpose": "kit_purpose",
+    "of": "kit_of",
+}
 Errors = dict[str, str]
 
 

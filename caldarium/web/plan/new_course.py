@@ -34,12 +34,21 @@ QUANTITIES = {
 }
 _AT = {
     "start_altitude_m": "start_altitude",
-    "hours": "walking", "conditions_altitude_m": "conditions_altitude",
-    "high_c": "high", "low_c": "low", "wind_ms": "wind", "precipitation_mm": "rain",
-    "humidity_pct": "humidity", "distance_km": "distance", "walking_h": "walking",
-    "latitude": "latitude", "longitude": "longitude", "utc_offset_h": "utc_offset",
-    "name": "name", "days": "days",
-}  # fmt: skip
+    "hours": "walking",
+    "conditions_altitude_m": "conditions_altitude",
+    "high_c": "high",
+    "low_c": "low",
+    "wind_ms": "wind",
+    "precipitation_mm": "rain",
+    "humidity_pct": "humidity",
+    "distance_km": "distance",
+    "walking_h": "walking",
+    "latitude": "latitude",
+    "longitude": "longitude",
+    "utc_offset_h": "utc_offset",
+    "name": "name",
+    "days": "days",
+}
 FIRST_ROWS, MOST_ROWS = 2, 40
 _ALTITUDE = TypeAdapter(Altitude)
 Errors = dict[str, str]
@@ -49,11 +58,17 @@ def empty_form(display: Display) -> dict[str, str]:
     """The form as it opens: ordinary figures where a blank would only cost typing."""
     start = date.today() + timedelta(days=7)
     form = {
-        "start": start.isoformat(), "days": "3", "rows": str(FIRST_ROWS),
-        "rain": written(0, "rain", display), "humidity": "70 %",
-        "distance": written(12, "distance", display), "walking": "5 h",
-        "utc_offset": "0", "ground": "dry", "exposure": "heath",
-    }  # fmt: skip
+        "start": start.isoformat(),
+        "days": "3",
+        "rows": str(FIRST_ROWS),
+        "rain": written(0, "rain", display),
+        "humidity": "70 %",
+        "distance": written(12, "distance", display),
+        "walking": "5 h",
+        "utc_offset": "0",
+        "ground": "dry",
+        "exposure": "heath",
+    }
     for row in range(FIRST_ROWS):
         form |= _empty_row(row)
     return form
@@ -220,9 +235,11 @@ def _course(
     home = values["start_altitude"]
     ends = [home if day == last and days > 1 else values["camp_altitude"] for day in range(days)]
     route = {
-        "distance_km": values["distance"], "walking_h": values["walking"],
-        "high_point_m": values["high_point"], "exposure": form.get("exposure", "heath"),
-    }  # fmt: skip
+        "distance_km": values["distance"],
+        "walking_h": values["walking"],
+        "high_point_m": values["high_point"],
+        "exposure": form.get("exposure", "heath"),
+    }
     plan = tuple(
         Day(
             conditions=conditions,
@@ -232,10 +249,14 @@ def _course(
         for day, (begin, end) in enumerate(pairwise([home, *ends]))
     )
     by_path = {
-        "high": "conditions.high_c", "low": "conditions.low_c", "wind": "conditions.wind_ms",
-        "rain": "conditions.precipitation_mm", "humidity": "conditions.humidity_pct",
-        "high_point": "high_point_m", "camp_altitude": "end_altitude_m",
-    }  # fmt: skip
+        "high": "conditions.high_c",
+        "low": "conditions.low_c",
+        "wind": "conditions.wind_ms",
+        "rain": "conditions.precipitation_mm",
+        "humidity": "conditions.humidity_pct",
+        "high_point": "high_point_m",
+        "camp_altitude": "end_altitude_m",
+    }
     return Course(
         name=form["name"].strip(),
         place=Place(

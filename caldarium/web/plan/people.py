@@ -38,9 +38,12 @@ OWN = {
     "repels": Field("repels", "Rain shed before it wets", "rain"),
 }
 OWN_FIELDS = {
-    "thickness_mm": "thickness", "air_permeability": "permeability", "mass_g": "mass",
-    "repels_mm": "repels", "name": "own_name",
-}  # fmt: skip
+    "thickness_mm": "thickness",
+    "air_permeability": "permeability",
+    "mass_g": "mass",
+    "repels_mm": "repels",
+    "name": "own_name",
+}
 
 
 def _local_clo(piece: Garment) -> float:

@@ -15,13 +15,18 @@ BODY = (
     Field("body_mass_kg", "Body mass", "body"),
     Field("height_m", "Height", "height"),
     Field("sleeper_index", "Sleeper index", "number", "0 limit sleeper, 1 comfort sleeper"),
-    FOOD, FUEL, WATER,
-)  # fmt: skip
+    FOOD,
+    FUEL,
+    WATER,
+)
 LOAD = (
-    WATER, Field("containers_l", "Bottles hold", "volume", may_be_empty=True), FOOD, FUEL,
+    WATER,
+    Field("containers_l", "Bottles hold", "volume", may_be_empty=True),
+    FOOD,
+    FUEL,
     Field("budget_kg", "Own budget", "body", may_be_empty=True),
     Field("strength", "Strength beside others", "number"),
-)  # fmt: skip
+)
 
 
 def _key(person: str, field: Field) -> str:

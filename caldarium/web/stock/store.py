@@ -44,8 +44,21 @@ from caldarium.words.units import DEFAULT_UNIT, Display
 router = APIRouter()
 PAGE = 50
 KEPT_FILES = 4
-ALWAYS = ("tag", "name", "kind", "mass", "count", "owner", "owner name", "size", "condition",
-          "checked", "cost", "packed", "fly")  # fmt: skip
+ALWAYS = (
+    "tag",
+    "name",
+    "kind",
+    "mass",
+    "count",
+    "owner",
+    "owner name",
+    "size",
+    "condition",
+    "checked",
+    "cost",
+    "packed",
+    "fly",
+)
 OPTIONS = {
     "kind": tuple(KINDS),
     "owner": get_args(Owner),
@@ -56,10 +69,18 @@ OPTIONS = {
 RETIRES = {"retire": True, "bring back": False}
 BULK = ("owner", "condition", "fly")
 BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
-LABELS = {"fly": "may fly", "like": "as warm as the catalogue's", "label": "label says",
-          "label temperature": "label's figure"}  # fmt: skip
-HINTS = {"mass": "as 1 lb 3 oz or 540 g", "checked": "as 2026-09-21", "capacity": "1.5 L, 32 fl oz",
-         "like": "warmth as this piece of the catalogue"}  # fmt: skip
+LABELS = {
+    "fly": "may fly",
+    "like": "as warm as the catalogue's",
+    "label": "label says",
+    "label temperature": "label's figure",
+}
+HINTS = {
+    "mass": "as 1 lb 3 oz or 540 g",
+    "checked": "as 2026-09-21",
+    "capacity": "1.5 L, 32 fl oz",
+    "like": "warmth as this piece of the catalogue",
+}
 
 
 def pieces_of(request: Request) -> Pieces:

@@ -60,8 +60,12 @@ def test_readings_count_only_when_they_agree() -> None:
     assert steady([300, 420, 540], 1) is None
 
 
-PACK = [("stove", 620.0, False), ("first aid", 250.0, False), ("mug", 110.0, False),
-        ("old bag", 1450.0, True)]  # fmt: skip
+PACK = [
+    ("stove", 620.0, False),
+    ("first aid", 250.0, False),
+    ("mug", 110.0, False),
+    ("old bag", 1450.0, True),
+]
 
 
 def test_a_difference_finds_its_piece_its_pair_or_its_water() -> None:

@@ -20,19 +20,22 @@ def piece(kind: str, mass: float, **more) -> Stored:
     return Stored(tag="X-1", name="a piece", kind=kind, mass_g=mass, **more)
 
 
-@pytest.mark.parametrize(("stored", "words"), [
-    (piece("garment", 14), "14 ounces"),
-    (piece("bag", 2.5), "2.5 pounds"),
-    (piece("shelter", 3.2), "pounds"),
-    (piece("garment", 28000), "ten times off"),
-    (piece("garment", 0), "weigh it"),
-    (piece("pad", 400, r_value=0.85), "m² K/W"),
-    (piece("liner", 130, clo=0.02), "m² K/W"),
-    (piece("fuel", 230, net_g=230), "is the can counted"),
-    (piece("water", 1120, capacity_l=1.0), "weighed full"),
-    (piece("food", 100, kcal=2000), "pure fat"),
-    (piece("garment", 300, thickness_mm=95), "lying flat"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("stored", "words"),
+    [
+        (piece("garment", 14), "14 ounces"),
+        (piece("bag", 2.5), "2.5 pounds"),
+        (piece("shelter", 3.2), "pounds"),
+        (piece("garment", 28000), "ten times off"),
+        (piece("garment", 0), "weigh it"),
+        (piece("pad", 400, r_value=0.85), "m² K/W"),
+        (piece("liner", 130, clo=0.02), "m² K/W"),
+        (piece("fuel", 230, net_g=230), "is the can counted"),
+        (piece("water", 1120, capacity_l=1.0), "weighed full"),
+        (piece("food", 100, kcal=2000), "pure fat"),
+        (piece("garment", 300, thickness_mm=95), "lying flat"),
+    ],
+)
 def test_slips_are_asked_again_in_the_fields_words(stored: Stored, words: str) -> None:
     assert any(words in query_words(each, Display()) for each in queries(stored)), queries(stored)
 

@@ -282,8 +282,15 @@ def test_no_clock_times(text) -> None:
 
 def test_first_version_of_the_format_reads_as_legs(demo) -> None:
     present = demo.model_dump(mode="json")
-    route = {"set_out_h": 8, "distance_km": 10, "walking_h": 5, "high_point_m": 900,
-             "terrain": "bog", "exposure": "ridge", "halt_min": 15}  # fmt: skip
+    route = {
+        "set_out_h": 8,
+        "distance_km": 10,
+        "walking_h": 5,
+        "high_point_m": 900,
+        "terrain": "bog",
+        "exposure": "ridge",
+        "halt_min": 15,
+    }
     old = present | {"version": 1, "start_altitude_m": 280, "days": []}
     for day, end in zip(present["days"], (310, 400, 500, 600, 280), strict=True):
         kept = {key: day[key] for key in ("title", "conditions", "camp")}

@@ -30,8 +30,15 @@ def day(courses, index=2):
     ],
 )
 def test_each_condition_is_taken_kept_as_typed_and_undone(client, courses, field, text, read):
-    wanted = {"high_c": 10, "low_c": -1.5, "wind_ms": 10, "precipitation_mm": 25.4,
-              "humidity_pct": 55, "end_altitude_m": 914.4, "high_point_m": 1400}  # fmt: skip
+    wanted = {
+        "high_c": 10,
+        "low_c": -1.5,
+        "wind_ms": 10,
+        "precipitation_mm": 25.4,
+        "humidity_pct": 55,
+        "end_altitude_m": 914.4,
+        "high_point_m": 1400,
+    }
     before = read(day(courses))
     answer = edit(client, **{field: text})
     assert read(day(courses)) == pytest.approx(wanted[field])

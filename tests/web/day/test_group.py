@@ -90,8 +90,14 @@ def test_the_groups_gaps_and_one_cure_for_several(client, courses) -> None:
 
 def test_a_course_without_gaps_says_so(client) -> None:
     for day in range(5):
-        warm = {"high_c": "24", "low_c": "19", "wind_ms": "1", "precipitation_mm": "0",
-                "day": f"{day}", "caution": "as forecast"}  # fmt: skip
+        warm = {
+            "high_c": "24",
+            "low_c": "19",
+            "wind_ms": "1",
+            "precipitation_mm": "0",
+            "day": f"{day}",
+            "caution": "as forecast",
+        }
         client.post("/courses/1/edit", data=BASE | warm, headers={"HX-Request": "true"})
     assert "No gaps by day" in client.get("/courses/1/group").text
 

@@ -70,9 +70,14 @@ def test_two_people_and_two_moments_stand_side_by_side(client) -> None:
 
 @pytest.mark.parametrize(
     ("query", "status"),
-    [("", 200), ("a_person=nobody", 404), ("a_moment=1.night", 200), ("a_worn=zz", 200),
-     ("b_moment=none&b_person=zz", 404)],
-)  # fmt: skip
+    [
+        ("", 200),
+        ("a_person=nobody", 404),
+        ("a_moment=1.night", 200),
+        ("a_worn=zz", 200),
+        ("b_moment=none&b_person=zz", 404),
+    ],
+)
 def test_sides_that_are_not_there_are_told(client, query, status) -> None:
     answer = client.get(f"/courses/1/outfits?{query}")
     assert answer.status_code == status
@@ -135,9 +140,18 @@ def test_marks_allowances_and_schools_are_kept(client, courses) -> None:
 
 
 def test_own_mitts_with_vents_and_treatment(client, courses) -> None:
-    form = {"own_name": "own mitts", "layer": "insulation", "mass": "150 g", "thickness": "9 mm",
-            "permeability": "15", "cut": "like liner gloves", "material": "synthetic fill",
-            "fingers": "together", "vents": "none", "repels": "2 mm"}  # fmt: skip
+    form = {
+        "own_name": "own mitts",
+        "layer": "insulation",
+        "mass": "150 g",
+        "thickness": "9 mm",
+        "permeability": "15",
+        "cut": "like liner gloves",
+        "material": "synthetic fill",
+        "fingers": "together",
+        "vents": "none",
+        "repels": "2 mm",
+    }
     client.post("/courses/1/people/runa/own", data=form)
     mitts = courses.get(1).course.people[0].garments[-1]
     assert (mitts.fingers, mitts.repels_mm) == ("together", 2)
@@ -154,8 +168,15 @@ def test_the_users_word_is_told_with_its_cost(client) -> None:
 
 
 def test_absurd_garments_are_refused_in_the_fields_words(client, courses) -> None:
-    form = {"own_name": "own shirt", "layer": "base", "mass": "200 g", "thickness": "200 mm",
-            "permeability": "300", "cut": "like wool tee", "material": "wool"}  # fmt: skip
+    form = {
+        "own_name": "own shirt",
+        "layer": "base",
+        "mass": "200 g",
+        "thickness": "200 mm",
+        "permeability": "300",
+        "cut": "like wool tee",
+        "material": "wool",
+    }
     shown = client.post("/courses/1/people/runa/own", data=form).text
     assert "no garment&#39;s loft is that" in shown
     assert 'value="200 mm"' in shown

@@ -66,11 +66,14 @@ def test_caps_by_air_are_kept_and_wrong_ones_told_where_typed(client, courses) -
         assert message in error or "0" in error
 
 
-@pytest.mark.parametrize("form", [
-    {"person": "mirel", "out": "light-synthetic-jacket", "take": "+palace"},
-    {"person": "nobody", "out": "light-synthetic-jacket", "take": "+big-down-jacket"},
-    {"person": "mirel", "out": "nothing", "take": "+big-down-jacket"},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "form",
+    [
+        {"person": "mirel", "out": "light-synthetic-jacket", "take": "+palace"},
+        {"person": "nobody", "out": "light-synthetic-jacket", "take": "+big-down-jacket"},
+        {"person": "mirel", "out": "nothing", "take": "+big-down-jacket"},
+    ],
+)
 def test_what_is_not_there_is_not_swapped(client, courses, form) -> None:
     shown = client.post(ADDRESS, data=form)
     assert shown.status_code == 404

@@ -34,8 +34,14 @@ def test_kit_is_split_kept_by_hand_and_split_round_it(client, courses) -> None:
     stove = next(unit for unit in units(courses.get(1).course) if unit.kit == "stove")
     assert (stove.carrier, stove.by_hand) == ("lumi", True)
     client.post("/courses/1/undo", data={"person": "mirel"})
-    kit = {"kit_name": "Rope", "kit_mass": "6 lb 6 oz", "kit_number": "1", "kit_per": "1",
-           "kit_of": "rope", "kit_purpose": "safety"}  # fmt: skip
+    kit = {
+        "kit_name": "Rope",
+        "kit_mass": "6 lb 6 oz",
+        "kit_number": "1",
+        "kit_per": "1",
+        "kit_of": "rope",
+        "kit_purpose": "safety",
+    }
     client.post("/courses/1/load", data=HERE | kit | {"act": "add-kit"})
     rope = courses.get(1).course.group[-1]
     assert (rope.id, rope.of, rope.mass_g) == ("rope", "rope", pytest.approx(2891.65, abs=0.01))
@@ -44,8 +50,14 @@ def test_kit_is_split_kept_by_hand_and_split_round_it(client, courses) -> None:
 
 
 def test_plans_budgets_and_caches_are_kept(client, courses) -> None:
-    plan = {"water_l": "2", "containers_l": "100 fl oz", "food_g_a_day": "1 lb 7 oz",
-            "fuel_g_a_day": "40", "budget_kg": "", "strength": "1.2"}  # fmt: skip
+    plan = {
+        "water_l": "2",
+        "containers_l": "100 fl oz",
+        "food_g_a_day": "1 lb 7 oz",
+        "fuel_g_a_day": "40",
+        "budget_kg": "",
+        "strength": "1.2",
+    }
     client.post("/courses/1/load", data=HERE | plan | {"act": "plan"})
     person = courses.get(1).course.people[2]
     assert (person.water_l, person.strength, person.budget_kg) == (2, 1.2, None)
@@ -74,23 +86,30 @@ def test_plans_budgets_and_caches_are_kept(client, courses) -> None:
     assert "synthetic-tee" not in {g.id for g in courses.get(1).course.people[2].garments}
 
 
-@pytest.mark.parametrize(("form", "words"), [
-    ({"act": "plan", "water_l": "4", "containers_l": "2"}, "in bottles that hold"),
-    ({"act": "plan", "water_l": "lots"}, "is not a number"),
-    ({"act": "plan", "strength": "9"}, "must be at most 2"),
-    ({"act": "plan", "water_l": ""}, "type a number"),
-    ({"act": "party", "budget_share": "900", "limit_share": "31"}, "must be at most"),
-    ({"act": "party", "budget_share": "much"}, "is not a number"),
-    ({"act": "add-kit", "kit_name": "", "kit_mass": "3"}, "is needed"),
-    ({"act": "add-kit", "kit_name": "x", "kit_mass": "heavy"}, "is not a number"),
-    ({"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_number": "0"},
-     "must be at least 1"),
-    ({"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_per": "2.5"},
-     "must be a whole number"),
-    ({"act": "add-cache", "cache_at": "2.nowhere", "cache_rations": "2"}, "no such leg"),
-    ({"act": "add-cache", "cache_at": "", "cache_rations": "2"}, "choose where"),
-    ({"act": "add-cache", "cache_at": "2.back", "cache_rations": "many"}, "is not a number"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("form", "words"),
+    [
+        ({"act": "plan", "water_l": "4", "containers_l": "2"}, "in bottles that hold"),
+        ({"act": "plan", "water_l": "lots"}, "is not a number"),
+        ({"act": "plan", "strength": "9"}, "must be at most 2"),
+        ({"act": "plan", "water_l": ""}, "type a number"),
+        ({"act": "party", "budget_share": "900", "limit_share": "31"}, "must be at most"),
+        ({"act": "party", "budget_share": "much"}, "is not a number"),
+        ({"act": "add-kit", "kit_name": "", "kit_mass": "3"}, "is needed"),
+        ({"act": "add-kit", "kit_name": "x", "kit_mass": "heavy"}, "is not a number"),
+        (
+            {"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_number": "0"},
+            "must be at least 1",
+        ),
+        (
+            {"act": "add-kit", "kit_name": "x", "kit_mass": "3", "kit_per": "2.5"},
+            "must be a whole number",
+        ),
+        ({"act": "add-cache", "cache_at": "2.nowhere", "cache_rations": "2"}, "no such leg"),
+        ({"act": "add-cache", "cache_at": "", "cache_rations": "2"}, "choose where"),
+        ({"act": "add-cache", "cache_at": "2.back", "cache_rations": "many"}, "is not a number"),
+    ],
+)
 def test_what_is_wrong_is_told_where_it_was_typed(client, courses, form, words) -> None:
     shown = client.post("/courses/1/load", data=HERE | form)
     assert shown.status_code == 200
@@ -98,11 +117,19 @@ def test_what_is_wrong_is_told_where_it_was_typed(client, courses, form, words) 
     assert courses.get(1).revision == 1
 
 
-@pytest.mark.parametrize("form", [
-    {"carry.stove.0": "nobody"}, {"carry.stove.99": "runa"}, {"act": "explode"}, {},
-    {"act": "without=nothing"}, {"act": "drop-kit=nothing"}, {"act": "drop-cache=7"},
-    {"act": "without=x", "person": "ghost"},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "form",
+    [
+        {"carry.stove.0": "nobody"},
+        {"carry.stove.99": "runa"},
+        {"act": "explode"},
+        {},
+        {"act": "without=nothing"},
+        {"act": "drop-kit=nothing"},
+        {"act": "drop-cache=7"},
+        {"act": "without=x", "person": "ghost"},
+    ],
+)
 def test_nonsense_changes_nothing(client, courses, form) -> None:
     ghost = "person" in form
     assert client.post("/courses/1/load", data=HERE | form).status_code == (404 if ghost else 200)
@@ -150,8 +177,13 @@ def test_the_group_has_a_budget_of_its_own(client, courses) -> None:
 
 def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
     item = courses.get(1).course.people[0].items[0]
-    form = {"person": "runa", "act": "bag", "bag_item": item.id, "bag_how": "waits at",
-            "bag_at": "2.back"}  # fmt: skip
+    form = {
+        "person": "runa",
+        "act": "bag",
+        "bag_item": item.id,
+        "bag_how": "waits at",
+        "bag_at": "2.back",
+    }
     shown = client.post("/courses/1/load", data=form).text
     assert "waits at the end of back, day 3" in shown
     assert "belongs on a back" not in shown
@@ -181,9 +213,17 @@ def test_a_rule_of_the_groups_kit_is_changed_in_its_form(client, courses) -> Non
     assert 'value="shovel"' in form
     assert 'value="620 g"' in form
     before = len(courses.get(1).course.group)
-    data = {"person": "runa", "act": "add-kit", "kit_id": "shovel", "kit_name": "snow shovel",
-            "kit_mass": "1 lb 4 oz", "kit_number": "1", "kit_per": "1", "kit_of": "head",
-            "kit_purpose": "safety"}  # fmt: skip
+    data = {
+        "person": "runa",
+        "act": "add-kit",
+        "kit_id": "shovel",
+        "kit_name": "snow shovel",
+        "kit_mass": "1 lb 4 oz",
+        "kit_number": "1",
+        "kit_per": "1",
+        "kit_of": "head",
+        "kit_purpose": "safety",
+    }
     client.post("/courses/1/load", data=data)
     course = courses.get(1).course
     shovel = next(each for each in course.group if each.id == "shovel")

@@ -60,9 +60,12 @@ def test_bedding_is_chosen_kept_and_taken_out(client, courses) -> None:
 
 @pytest.mark.parametrize(
     ("field", "text", "words"),
-    [("hot_bottle_l", "a lot", "is not a number"), ("hot_bottle_l", "40", "at most"),
-     ("feet_on", "a dog", "must be")],
-)  # fmt: skip
+    [
+        ("hot_bottle_l", "a lot", "is not a number"),
+        ("hot_bottle_l", "40", "at most"),
+        ("feet_on", "a dog", "must be"),
+    ],
+)
 def test_nonsense_is_told_and_changes_nothing(client, courses, field, text, words) -> None:
     answer = client.post("/courses/1/night", data=BASE | {field: text})
     assert answer.status_code == 200
@@ -115,8 +118,14 @@ def test_a_course_without_a_night_says_so(client, courses) -> None:
 
 
 def test_schools_of_the_bed_are_kept(client, courses) -> None:
-    form = {"person": "mirel", "moment": "2.night", "day": "1", "allowances": "1",
-            "school.liner_claims": "on", "school.wear_counts": "on"}  # fmt: skip
+    form = {
+        "person": "mirel",
+        "moment": "2.night",
+        "day": "1",
+        "allowances": "1",
+        "school.liner_claims": "on",
+        "school.wear_counts": "on",
+    }
     client.post("/courses/1/route/edit", data=form, headers={"HX-Request": "true"})
     course = courses.get(1).course
     assert course.liner_claims

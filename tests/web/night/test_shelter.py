@@ -82,11 +82,16 @@ def test_the_whole_camp_is_one_picture_that_says_what_was_chosen(client, courses
     assert 'data-shelter=""' in shown
 
 
-@pytest.mark.parametrize("form", [
-    {"part.tunnel-east.poles": "nobody"}, {"part.tunnel-east.chimney": "runa"},
-    {"rule.a": "runa", "rule.b": "runa", "rule.add": "1"}, {"rule.drop": "7"},
-    {"camp": "1", "night": "99", "insects": "on"},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "form",
+    [
+        {"part.tunnel-east.poles": "nobody"},
+        {"part.tunnel-east.chimney": "runa"},
+        {"rule.a": "runa", "rule.b": "runa", "rule.add": "1"},
+        {"rule.drop": "7"},
+        {"camp": "1", "night": "99", "insects": "on"},
+    ],
+)
 def test_nonsense_about_the_camp_changes_nothing(client, courses, form) -> None:
     ghost = "nobody" in form.values()
     answer = client.post("/courses/1/shelter", data=form)
@@ -111,10 +116,17 @@ def test_what_is_known_of_a_shelter_is_typed_and_counts(client, courses) -> None
     assert tent.porch_m2 is None
 
 
-@pytest.mark.parametrize(("field", "text", "message"), [
-    ("gust_ms", "strong", "strong"), ("gust_ms", "", "type a number"), ("gust_ms", "500 m/s", "80"),
-    ("length_m", "2.2 kg", "kg"), ("porch_m2", "-3", "0"), ("wall_mm", "many", "many"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("field", "text", "message"),
+    [
+        ("gust_ms", "strong", "strong"),
+        ("gust_ms", "", "type a number"),
+        ("gust_ms", "500 m/s", "80"),
+        ("length_m", "2.2 kg", "kg"),
+        ("porch_m2", "-3", "0"),
+        ("wall_mm", "many", "many"),
+    ],
+)
 def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text, message) -> None:
     form = FACTS | {"height_m": "1.25 m", "anchor.trees": "on", "poles": "wren", field: text}
     shown = client.post("/courses/1/shelter", data=form).text

@@ -10,16 +10,40 @@ from caldarium.formats.course_json import read_course
 from tests.formats.test_climate_files import ISLAND, epw_of
 
 FORM = {
-    "name": "Birch weekend", "place": "Long water", "start": "2026-10-03", "days": "2",
-    "latitude": "61.5", "longitude": "9", "utc_offset": "2", "start_altitude": "1,000 ft",
-    "camp_altitude": "700 m", "high_point": "1100", "distance": "10", "walking": "4 h",
-    "exposure": "heath", "ground": "dry", "high": "50F", "low": "-2", "wind": "18 km/h",
-    "rain": "0.1 in", "humidity": "80", "conditions_altitude": "", "rows": "2",
-    "person_0_name": "Ada Lind", "person_0_mass": "150 lb", "person_0_height": "5 ft 8 in",
-    "person_0_sleeper": "1", "person_0_kit": "winter", "person_0_instructor": "on",
-    "person_1_name": "Bo Fell", "person_1_mass": "80", "person_1_height": "181 cm",
-    "person_1_sleeper": "0.2", "person_1_kit": "nothing yet", "action": "make",
-}  # fmt: skip
+    "name": "Birch weekend",
+    "place": "Long water",
+    "start": "2026-10-03",
+    "days": "2",
+    "latitude": "61.5",
+    "longitude": "9",
+    "utc_offset": "2",
+    "start_altitude": "1,000 ft",
+    "camp_altitude": "700 m",
+    "high_point": "1100",
+    "distance": "10",
+    "walking": "4 h",
+    "exposure": "heath",
+    "ground": "dry",
+    "high": "50F",
+    "low": "-2",
+    "wind": "18 km/h",
+    "rain": "0.1 in",
+    "humidity": "80",
+    "conditions_altitude": "",
+    "rows": "2",
+    "person_0_name": "Ada Lind",
+    "person_0_mass": "150 lb",
+    "person_0_height": "5 ft 8 in",
+    "person_0_sleeper": "1",
+    "person_0_kit": "winter",
+    "person_0_instructor": "on",
+    "person_1_name": "Bo Fell",
+    "person_1_mass": "80",
+    "person_1_height": "181 cm",
+    "person_1_sleeper": "0.2",
+    "person_1_kit": "nothing yet",
+    "action": "make",
+}
 
 
 def make(client, **changes):
@@ -44,21 +68,29 @@ def test_new_course_from_nothing(client, courses):
 @pytest.mark.parametrize(
     ("field", "text", "message"),
     [
-        ("name", " ", "give the course a name"), ("start", "soon", "a date as"),
-        ("days", "0", "whole number of days"), ("days", "2.5", "whole number of days"),
-        ("latitude", "95", "between -90 and 90"), ("longitude", "east", "type a number"),
-        ("utc_offset", "40", "between -12 and 14"), ("high", "hot", "is not a number"),
-        ("high", "-9", "must not be below the low"), ("low", "-90", "at least -60"),
-        ("wind", "fresh", "is not a number"), ("rain", "-3", "at least 0"),
-        ("humidity", "130", "at most 100"), ("camp_altitude", "", "type a number"),
-        ("high_point", "30 furlongs", "is no unit"), 
+        ("name", " ", "give the course a name"),
+        ("start", "soon", "a date as"),
+        ("days", "0", "whole number of days"),
+        ("days", "2.5", "whole number of days"),
+        ("latitude", "95", "between -90 and 90"),
+        ("longitude", "east", "type a number"),
+        ("utc_offset", "40", "between -12 and 14"),
+        ("high", "hot", "is not a number"),
+        ("high", "-9", "must not be below the low"),
+        ("low", "-90", "at least -60"),
+        ("wind", "fresh", "is not a number"),
+        ("rain", "-3", "at least 0"),
+        ("humidity", "130", "at most 100"),
+        ("camp_altitude", "", "type a number"),
+        ("high_point", "30 furlongs", "is no unit"),
         ("walking", "20 h", "before 23:00"),
         ("distance", "0", "neither distance nor walking time"),
         ("person_0_mass", "9", "at least 25"),
-        ("person_0_height", "tall", "is not a number"), ("person_1_name", "", "a name"),
+        ("person_0_height", "tall", "is not a number"),
+        ("person_1_name", "", "a name"),
         ("person_1_sleeper", "7", "at most 2"),
     ],
-)  # fmt: skip
+)
 def test_bad_fields_are_told_and_nothing_typed_is_lost(client, courses, field, text, message):
     answer = make(client, **{field: text})
     assert message in answer.text
@@ -137,13 +169,26 @@ def test_broken_climate_file_names_its_line_and_changes_nothing(client, courses)
 
 def test_person_figures_and_pieces(client, courses):
     base = "/courses/1/people/runa"
-    figures = {"name": "Runa Bell", "body_mass_kg": "130 lb", "height_m": "1.66 m",
-               "sleeper_index": "1.3", "food_g_a_day": "700 g", "fuel_g_a_day": "40 g",
-               "water_l": "2"}  # fmt: skip
+    figures = {
+        "name": "Runa Bell",
+        "body_mass_kg": "130 lb",
+        "height_m": "1.66 m",
+        "sleeper_index": "1.3",
+        "food_g_a_day": "700 g",
+        "fuel_g_a_day": "40 g",
+        "water_l": "2",
+    }
     client.post(base + "/body", data=figures)
     client.post(base + "/add", data={"piece": "big-down-jacket"})
-    own = {"own_name": "Aunt's sweater", "layer": "mid", "mass": "14 oz", "thickness": "5",
-           "permeability": "450", "cut": "like mid fleece 200", "material": "wool"}  # fmt: skip
+    own = {
+        "own_name": "Aunt's sweater",
+        "layer": "mid",
+        "mass": "14 oz",
+        "thickness": "5",
+        "permeability": "450",
+        "cut": "like mid fleece 200",
+        "material": "wool",
+    }
     page = client.get(base).text
     cut = page.split('<select id="cut"')[1].split("<option>")[1].split("<")[0]
     client.post(base + "/own", data=own | {"cut": cut})
@@ -161,17 +206,46 @@ def test_person_figures_and_pieces(client, courses):
     [
         ("body", {"name": "", "body_mass_kg": "58 kg"}, "a name"),
         ("body", {"name": "Runa", "body_mass_kg": "heavy"}, "is not a number"),
-        ("body", {"name": "Runa", "body_mass_kg": "3 kg", "height_m": "1.66 m",
-                  "sleeper_index": "1", "food_g_a_day": "700 g", "fuel_g_a_day": "40 g",
-                  "water_l": "1"}, "at least 25"),
+        (
+            "body",
+            {
+                "name": "Runa",
+                "body_mass_kg": "3 kg",
+                "height_m": "1.66 m",
+                "sleeper_index": "1",
+                "food_g_a_day": "700 g",
+                "fuel_g_a_day": "40 g",
+                "water_l": "1",
+            },
+            "at least 25",
+        ),
         ("own", {"own_name": "", "layer": "item", "mass": "20"}, "a name"),
-        ("own", {"own_name": "Vest", "layer": "mid", "mass": "x", "thickness": "5",
-                 "permeability": "100"}, "is not a number"),
-        ("own", {"own_name": "Vest", "layer": "mid", "mass": "90", "thickness": "500",
-                 "permeability": "100", "material": "wool"}, "loft is that"),
+        (
+            "own",
+            {
+                "own_name": "Vest",
+                "layer": "mid",
+                "mass": "x",
+                "thickness": "5",
+                "permeability": "100",
+            },
+            "is not a number",
+        ),
+        (
+            "own",
+            {
+                "own_name": "Vest",
+                "layer": "mid",
+                "mass": "90",
+                "thickness": "500",
+                "permeability": "100",
+                "material": "wool",
+            },
+            "loft is that",
+        ),
         ("add", {"piece": "moon boots"}, "choose a piece"),
     ],
-)  # fmt: skip
+)
 def test_bad_person_input_is_told_and_kept(client, courses, room, form, message):
     answer = client.post(f"/courses/1/people/runa/{room}", data=form)
     assert message in answer.text

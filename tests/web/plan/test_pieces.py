@@ -50,8 +50,13 @@ def test_a_few_letters_find_anything(client, pieces) -> None:
 def test_a_new_piece_is_asked_for_what_matters(client, pieces) -> None:
     assert "label temperature" in client.get("/store/piece?kind=bag").text
     assert "label temperature" not in client.get("/store/piece?kind=cook").text
-    form = {"name": "spare bag", "kind": "bag", "mass": "2 lb", "label temperature": "20F",
-            "count": "1"}  # fmt: skip
+    form = {
+        "name": "spare bag",
+        "kind": "bag",
+        "mass": "2 lb",
+        "label temperature": "20F",
+        "count": "1",
+    }
     shown = client.post("/store/piece", data=form)
     assert "spare bag" in shown.text
     stored = pieces.find("spare bag").pieces[0]
@@ -60,11 +65,18 @@ def test_a_new_piece_is_asked_for_what_matters(client, pieces) -> None:
     assert stored.label == "maker's number"
 
 
-@pytest.mark.parametrize(("field", "text", "words"), [
-    ("mass", "heavy", "is not a number"), ("mass", "", "is needed"), ("name", " ", "is needed"),
-    ("count", "2.5", "whole number"), ("checked", "autumn", "is no date"),
-    ("tag", "B-01", "already"), ("cost", "-3", "at least"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("field", "text", "words"),
+    [
+        ("mass", "heavy", "is not a number"),
+        ("mass", "", "is needed"),
+        ("name", " ", "is needed"),
+        ("count", "2.5", "whole number"),
+        ("checked", "autumn", "is no date"),
+        ("tag", "B-01", "already"),
+        ("cost", "-3", "at least"),
+    ],
+)
 def test_what_is_wrong_is_told_at_its_field_and_kept(client, pieces, field, text, words) -> None:
     form = {"name": "thing", "kind": "comfort", "mass": "100 g", "count": "1"} | {field: text}
     before = pieces.count()
@@ -105,10 +117,15 @@ def test_edited_duplicated_retired_and_taken_back(client, pieces) -> None:
     assert pieces.get("B-05").condition == "to mend"
 
 
-@pytest.mark.parametrize("form", [
-    {"action": "retire"}, {"tag": "B-05", "action": "condition", "value": "school"},
-    {"tag": "B-05", "action": "explode"}, {},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "form",
+    [
+        {"action": "retire"},
+        {"tag": "B-05", "action": "condition", "value": "school"},
+        {"tag": "B-05", "action": "explode"},
+        {},
+    ],
+)
 def test_nonsense_in_bulk_changes_nothing(client, pieces, form) -> None:
     before = pieces.all(retired=True)
     assert client.post("/store/bulk", data=form).status_code == 200
@@ -285,8 +302,14 @@ def test_a_whole_pack_is_compared_and_explained(client, pieces) -> None:
 
 
 def test_a_refused_bulk_change_keeps_what_was_ticked(client, pieces) -> None:
-    form = {"tag": ["B-05", "B-04"], "action": "condition", "value": "school", "q": "bag",
-            "course": "1", "person": "mirel"}  # fmt: skip
+    form = {
+        "tag": ["B-05", "B-04"],
+        "action": "condition",
+        "value": "school",
+        "q": "bag",
+        "course": "1",
+        "person": "mirel",
+    }
     shown = client.post("/store/bulk", data=form).text
     assert "does not go with" in shown
     assert len(re.findall(r'value="B-0[45]" checked', shown)) == 2
@@ -315,8 +338,14 @@ def test_bare_figures_mean_the_units_of_this_browser(client, pieces) -> None:
     shown = client.get("/store/piece?tag=B-05").text
     assert 'value="61.73 oz"' in shown
     assert 'value="6.8 °F"' in shown
-    form = {"was": "B-05", "tag": "B-05", "name": "winter bag -14", "kind": "bag",
-            "mass": "61.73 oz", "label temperature": "5"}  # fmt: skip
+    form = {
+        "was": "B-05",
+        "tag": "B-05",
+        "name": "winter bag -14",
+        "kind": "bag",
+        "mass": "61.73 oz",
+        "label temperature": "5",
+    }
     client.post("/store/piece", data=form)
     stored = pieces.get("B-05")
     assert stored.mass_g == 1750

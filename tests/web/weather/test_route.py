@@ -81,8 +81,10 @@ def test_a_good_name_is_taken_beside_a_bad_figure(client, courses) -> None:
     assert 'name="leg.back.start_h" value=""' in shown
 
 
-@pytest.mark.parametrize("crafted", [{"lapse": "steep"}, {"act": "start=back@inf"},
-                                     {"leg.back.terrain": "lava"}, {"day": "x"}])  # fmt: skip
+@pytest.mark.parametrize(
+    "crafted",
+    [{"lapse": "steep"}, {"act": "start=back@inf"}, {"leg.back.terrain": "lava"}, {"day": "x"}],
+)
 def test_crafted_requests_are_told_and_change_nothing(client, courses, crafted) -> None:
     answer = client.post(
         "/courses/1/route/edit", data=BASE | crafted, headers={"HX-Request": "true"}
@@ -222,9 +224,12 @@ def test_the_service_answers_or_says_why_not(client, courses, prompt) -> None:
 
 @pytest.mark.parametrize(
     ("field", "text", "words"),
-    [("issued", "soon", "a date and a time"), ("service_altitude", "up", "is not a number"),
-     ("issued", "2026-01-01", "reaches 16 days|busy")],
-)  # fmt: skip
+    [
+        ("issued", "soon", "a date and a time"),
+        ("service_altitude", "up", "is not a number"),
+        ("issued", "2026-01-01", "reaches 16 days|busy"),
+    ],
+)
 def test_bad_questions_to_the_service(client, courses, prompt, field, text, words) -> None:
     shown = client.post("/courses/1/sources/service", data=ASKED | {field: text}).text
     assert re.search(words, shown)
