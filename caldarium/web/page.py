@@ -89,8 +89,23 @@ def wants_part(request: Request) -> bool:
     return "hx-request" in asked and "hx-boosted" not in asked
 
 
-def page(request: Request, template: str, *, status: int = 200, **context: Any) -> HTMLResponse:
-    """A rendered template."""
+def page(
+    request: Request, template: str, *panels: object, status: int = 200, **context: Any
+) -> HTMLResponse:
+    """A rendered template.
+
+    Args:
+        request: what is answered.
+        template: its name.
+        panels: small values, one for each part of the page, whose fields the template knows by
+            their names; two never share one.
+        status: of the answer.
+        context: what belongs to no panel.
+    """
+    for panel in panels:
+        fields = vars(panel)
+        assert not fields.keys() & context.keys(), "two panels share a name"
+        context |= fields
     known = {
         "static": request.app.state.static_url,
         "display": display_of(request),

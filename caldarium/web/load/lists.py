@@ -1,10 +1,11 @@
 """Packing lists: a piece swapped for another, two lists compared, and bags by air."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Depends, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
@@ -41,38 +42,38 @@ MOST_FROM_STORE = 40
 """Pieces of the store that are tried in the place of one."""
 
 
+@dataclass(frozen=True)
+class Looking:
+    """Whose list is looked at, which piece of it is to be swapped, and what lies beside it."""
+
+    person: str = ""
+    out: str = ""
+    beside: str = ""
+
+
 @router.get("/courses/{number}/lists")
-def show(
-    request: Request,
-    number: int,
-    person: Annotated[str, Query()] = "",
-    out: Annotated[str, Query()] = "",
-    beside: Annotated[str, Query()] = "",
-) -> HTMLResponse:
+def show(request: Request, number: int, looking: Annotated[Looking, Depends()]) -> HTMLResponse:
     """One person's list: what-if swaps, beside another list, and by air."""
-    return _lists_page(request, number, person, out, beside)
+    return _lists_page(request, number, looking)
 
 
 def _lists_page(
     request: Request,
     number: int,
-    person: str,
-    out: str,
-    beside: str,
+    looking: Looking,
     errors: Mapping[str, str] | None = None,
     typed: Mapping[str, str] | None = None,
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
-    member = course.person(person or course.people[0].id)
+    member = course.person(looking.person or course.people[0].id)
     mine = swappable(member)
-    going = next((each for each in mine if each.id == out), None)
+    going = next((each for each in mine if each.id == looking.out), None)
     found = [] if going is None else _swaps(request, course, result, member, going)
     others = _others(courses_of(request), number, course)
     others.pop(f"{number}.{member.id}")
-    if beside not in others:
-        beside = next(iter(others), "")
+    beside = looking.beside if looking.beside in others else next(iter(others), "")
     lines = packing_list(course, member)
     names = {each.id: each.name for each in course.people}
     flights = [travel(course, course.person(each.person), each.moments) for each in result.people]
@@ -159,10 +160,11 @@ def _cap_texts(course: Course, display: Display) -> dict[str, str]:
 def change(request: Request, number: int, form: Texts) -> Response:
     """Take a swap, or keep the caps."""
     edit = editing(request, number, form)
-    who, out, beside = (form.get(name, "") for name in ("person", "out", "beside"))
+    looking = Looking(*(form.get(name, "") for name in ("person", "out", "beside")))
     if form.get("take"):
-        _take(request, edit, who, out, form["take"])
-        return RedirectResponse(course_url(number, "lists", person=who, beside=beside), 303)
+        _take(request, edit, looking.person, looking.out, form["take"])
+        after = replace(looking, out="")
+        return RedirectResponse(course_url(number, "lists", **vars(after)), 303)
     display = display_of(request)
     before = _cap_texts(edit.course, display)
     reading = read_form(CAPS, before, form, display)
@@ -173,8 +175,8 @@ def change(request: Request, number: int, form: Texts) -> Response:
             reading.refuse(fault, display)
     if reading.errors:
         typed = {field.name: form[field.name] for field in CAPS if field.name in form}
-        return _lists_page(request, number, who, out, beside, reading.errors, typed)
-    return RedirectResponse(course_url(number, "lists", person=who, out=out, beside=beside), 303)
+        return _lists_page(request, number, looking, reading.errors, typed)
+    return RedirectResponse(course_url(number, "lists", **vars(looking)), 303)
 
 
 def _take(request: Request, edit: Editing, who: str, out: str, taken: str) -> None:

@@ -1,5 +1,7 @@
 """The night: one bed from sky to ground, hour by hour, what would change it, and all beds."""
 
+from dataclasses import dataclass
+
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
@@ -47,13 +49,20 @@ def show(
     return _night_page(request, number, person, whole(night))
 
 
+@dataclass(frozen=True)
+class Refused:
+    """What was typed for a bed and not taken, and why."""
+
+    form: dict[str, str]
+    error: str
+
+
 def _night_page(
     request: Request,
     number: int,
     person: str,
     night: int | None,
-    form: dict[str, str] | None = None,
-    error: str = "",
+    refused: Refused | None = None,
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
@@ -97,8 +106,8 @@ def _night_page(
         loans=[loan_words(course, each, display) for each in loans],
         feet=FEET,
         raised=RAISED,
-        form=form or {},
-        error=error,
+        form=refused.form if refused else {},
+        error=refused.error if refused else "",
         steps=explain_night(here, display) + explain_changes(better, display),
         summary=course_sentence(course, result, display),
     )
@@ -158,7 +167,7 @@ def change(request: Request, number: int, form: Texts) -> Response:
             edit.keep(f"{name}: bed", lambda now: _bedding(now, who, form))
     except ValueError as fault:
         message = fault_text(fault, display_of(request))
-        return _night_page(request, number, who, night, form, message)
+        return _night_page(request, number, who, night, Refused(form, message))
     return RedirectResponse(course_url(number, "night", night=night, person=who), 303)
 
 

@@ -1,6 +1,7 @@
 """Shelters: who sleeps in which, whether each stands each night, and what settles inside."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass, field
 from functools import partial
 from typing import get_args
 
@@ -57,16 +58,23 @@ def show(request: Request, number: int, night: str = "") -> HTMLResponse:
     return _camp_page(request, number, whole(night))
 
 
+@dataclass(frozen=True)
+class Refused:
+    """What was typed and not taken: on one card with its entries, or for the camp."""
+
+    message: str = ""
+    entries: Mapping[str, Entry] = field(default_factory=dict)
+    form: Mapping[str, str] = field(default_factory=dict)
+
+
 def _camp_page(
     request: Request,
     number: int,
     night: int | None,
-    entries: Mapping[str, Entry] | None = None,
-    refused: Mapping[str, str] | None = None,
-    message: str = "",
+    refused: Refused | None = None,
 ) -> HTMLResponse:
     """The camp, with the card of one shelter as it was typed where that was refused."""
-    refused = refused or {}
+    refused = refused or Refused()
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
@@ -85,8 +93,8 @@ def _camp_page(
             "notes": [note_sentence(found, display) for found in each.notes],
             "windbreak": windbreak_sentence(course, each, display),
             "steps": explain_shelter(each, display),
-            "facts": entries
-            if refused.get("facts") == each.shelter
+            "facts": refused.entries
+            if refused.form.get("facts") == each.shelter
             else entries_of(course, shelters[each.shelter], display),
         }
         for each in result.shelters
@@ -118,9 +126,9 @@ def _camp_page(
         own_poles=OWN_POLES,
         fact_choices=CHOICES,
         fact_ticks=TICKS,
-        refused=refused.get("facts", ""),
-        typed=refused,
-        message=message,
+        refused=refused.form.get("facts", ""),
+        typed=refused.form,
+        message=refused.message,
         camp_drawing=camp_plan(camp, whole, outside, beds, display) if camp else None,
         names={person.id: person.name for person in course.people},
     )
@@ -134,13 +142,13 @@ def assign(request: Request, number: int, form: Texts) -> Response:
     if form.get("facts"):
         entries, message = take_facts(edit, form, display)
         if entries or message:
-            return _camp_page(request, number, night, entries, form, message)
+            return _camp_page(request, number, night, Refused(message, entries, form))
         return _back(number, night)
     try:
         _camp_words(edit, night, form)
         _assign(edit, form)
     except ValidationError as fault:
-        return _camp_page(request, number, night, message=fault_text(fault, display))
+        return _camp_page(request, number, night, Refused(fault_text(fault, display)))
     return _back(number, night)
 
 

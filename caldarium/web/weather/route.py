@@ -1,9 +1,10 @@
 """Weather and route: the course hour by hour, its legs and its sources, changed in place."""
 
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Depends, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.physics.allowances import TIRED_AFTER
@@ -43,21 +44,30 @@ from caldarium.words.weather import caution_sentence, source_sentences
 router = APIRouter()
 
 
+@dataclass(frozen=True)
+class Looking:
+    """Where one looks on the way: whose moment, the whole course or a day of it, and the day that
+    stays when the moment goes."""
+
+    person: str = ""
+    moment: str = ""
+    zoom: str = ""
+    day: str = ""
+
+
 def route_page(
     request: Request,
     held: Held,
-    person: str,
-    moment: str,
-    zoom: str,
+    looking: Looking,
     faults: RouteFaults | None = None,
-    day: str = "",
 ) -> HTMLResponse:
     """The whole screen; htmx morphs it in place. Where the moment is gone, its day stays."""
+    person, moment, zoom = looking.person, looking.moment, looking.zoom
     course, display, faults = held.course, display_of(request), faults or RouteFaults()
     result = assessed(request, held.id, course)
     moments = result.timeline.moments
-    if day and not any(each.id == moment for each in moments):
-        moment = next((each.id for each in moments if each.day == whole(day)), "")
+    if looking.day and not any(each.id == moment for each in moments):
+        moment = next((each.id for each in moments if each.day == whole(looking.day)), "")
     cursor = place_cursor(course, result, person, moment)
     here = next(each for each in result.timeline.moments if each.id == cursor.moment)
     hours = hour_figures(course, result.timeline, here.day)
@@ -116,17 +126,11 @@ def route_page(
 
 
 @router.get("/courses/{number}/route")
-def show(
-    request: Request,
-    number: int,
-    person: Annotated[str, Query()] = "",
-    moment: Annotated[str, Query()] = "",
-    zoom: Annotated[str, Query()] = "",
-) -> HTMLResponse:
+def show(request: Request, number: int, looking: Annotated[Looking, Depends()]) -> HTMLResponse:
     """The course's way and weather."""
     held = courses_of(request).get(number)
-    check_asked(assessed(request, number, held.course), person, moment)
-    return route_page(request, held, person, moment, zoom)
+    check_asked(assessed(request, number, held.course), looking.person, looking.moment)
+    return route_page(request, held, looking)
 
 
 @router.post("/courses/{number}/route/edit")
@@ -134,8 +138,8 @@ def change(request: Request, number: int, form: Texts) -> Response:
     """Change what differs in the form; what is wrong is shown where it was typed."""
     edit = editing(request, number, form)
     faults = apply_route_edit(edit, form, display_of(request))
-    where = {name: form.get(name, "") for name in ("person", "moment", "zoom")}
+    looking = Looking(*(form.get(name, "") for name in ("person", "moment", "zoom", "day")))
     if not wants_part(request) and not faults.entries and not faults.message:
-        return RedirectResponse(course_url(number, "route", **where), status_code=303)
-    held = courses_of(request).get(number)
-    return route_page(request, held, **where, faults=faults, day=form.get("day", ""))
+        where = course_url(number, "route", **vars(replace(looking, day="")))
+        return RedirectResponse(where, status_code=303)
+    return route_page(request, courses_of(request).get(number), looking, faults)
