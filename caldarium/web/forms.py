@@ -89,7 +89,11 @@ def file_of(form: FormData, name: str = "file") -> tuple[str, bytes]:
     return (found.filename or "")[:120], found.file.read()
 
 
-def whole(text: str | None, least: int = 0, most: int = 10**9) -> int | None:
+MOST = 10**9
+"""Largest whole number that a form or an address may send."""
+
+
+def whole(text: str | None, least: int = 0, most: int = MOST) -> int | None:
     """A whole number as a form sends it, None for anything else or one out of range."""
     if not text or not text.isascii() or not text.isdigit() or len(text) > 10:
         return None

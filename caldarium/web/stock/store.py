@@ -35,7 +35,7 @@ from caldarium.formats.gear_csv import (
 )
 from caldarium.store.pieces import Pieces, mark_of
 from caldarium.web.editing import editing
-from caldarium.web.forms import Sent, Texts, file_of, read, whole, written
+from caldarium.web.forms import MOST, Sent, Texts, file_of, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import back_to, store_url
 from caldarium.words.faults import error_text, fault_text
@@ -123,8 +123,8 @@ def _look_of(form: FormData) -> Look:
         q=str(form.get("q", "")),
         kind=str(form.get("kind", "")),
         retired=form.get("retired") == "True",
-        first=int(first) if first.isdigit() else 0,
-        course=int(course) if course.isdigit() else 0,
+        first=whole(first) or 0,
+        course=whole(course) or 0,
         person=str(form.get("person", "")),
         ticked=frozenset(str(each) for each in form.getlist("tag")),
         action=str(form.get("action", "")),
@@ -138,8 +138,8 @@ def show(
     q: Annotated[str, Query()] = "",
     kind: Annotated[str, Query()] = "",
     retired: Annotated[bool, Query()] = False,
-    first: Annotated[int, Query()] = 0,
-    course: Annotated[int, Query()] = 0,
+    first: Annotated[int, Query(le=MOST)] = 0,
+    course: Annotated[int, Query(le=MOST)] = 0,
     person: Annotated[str, Query()] = "",
 ) -> HTMLResponse:
     """The store, or what of it a few letters find."""

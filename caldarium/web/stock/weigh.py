@@ -13,7 +13,7 @@ from caldarium.core.stock.inventory import Stored, queries
 from caldarium.core.stock.issue import kit_id
 from caldarium.standins.scale import Reading, ScaleError, SimulatedScale
 from caldarium.store.courses import NoSuchCourseError
-from caldarium.web.forms import read
+from caldarium.web.forms import MOST, read
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.words.load import pack_sentence
@@ -63,7 +63,7 @@ def show(
     request: Request,
     q: Annotated[str, Query()] = "",
     tag: Annotated[str, Query()] = "",
-    course: Annotated[int, Query()] = 0,
+    course: Annotated[int, Query(le=MOST)] = 0,
     person: Annotated[str, Query()] = "",
 ) -> HTMLResponse:
     """What to weigh next, and the scale."""
