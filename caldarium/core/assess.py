@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.day.dress_days import Worn, dress_days
-from caldarium.core.day.dressing import Air, bags_round_shoulders, meet
+from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, meet
 from caldarium.core.day.outfits import Dressed, Dressers
 from caldarium.core.day.states import MomentState
 from caldarium.core.load.loads import Load, loads_at, party_loads
@@ -19,13 +19,19 @@ from caldarium.core.night.nights import (
     lay_beds,
     night_results,
 )
+from caldarium.core.physics.air import standard_pressure
 from caldarium.core.physics.allowances import quiet_heat
-from caldarium.core.physics.effort import body_area, resting_rate, walking_power
+from caldarium.core.physics.effort import (
+    body_area,
+    climbing_power,
+    resting_rate,
+    walking_power,
+)
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.physics.wind import relative_air_speed
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
+from caldarium.core.plan.wardrobe import SKIN, Wardrobes, wardrobes
 from caldarium.core.timeline.moments import ACTIVITY, Moment, Timeline, build_timeline
 
 CLOSES_FROM = 0.005
@@ -161,7 +167,7 @@ def _meet(
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
     quiet = np.array(kinds) * quiet_heat(course.allowances, _hours_walked(awake))
     rates = np.tile(quiet, (len(people), 1))
-    pace = np.zeros(len(awake))
+    work, pace = np.zeros(rates.shape), np.zeros(len(awake))
     walks = [(column, moment.walk) for column, moment in enumerate(awake) if moment.walk]
     if walks:
         columns = [column for column, _ in walks]
@@ -172,15 +178,18 @@ def _meet(
         slope = np.array([walk.slope for _, walk in walks])
         terrain = np.array([walk.terrain for _, walk in walks])
         climbing = np.array([walk.climbing for _, walk in walks])
-        up, down = (
-            walking_power(mass, np.minimum(carried, mass), pace[columns], grade, terrain)
-            for grade in (slope, -slope)
-        )
+        speed, load = pace[columns], np.minimum(carried, mass)
+        up, down = (walking_power(mass, load, speed, grade, terrain) for grade in (slope, -slope))
         rates[:, columns] = (climbing * up + (1 - climbing) * down) / areas[:, None]
+        lifted = climbing_power(mass + load, speed, slope) * (2 * climbing - 1)
+        work[:, columns] = lifted / areas[:, None]
     winds = np.array([moment.body_wind for moment in awake])
+    heights = np.array([moment.altitude for moment in awake])
+    thin = standard_pressure(heights) / standard_pressure(0.0)
     has_bag = np.array([person.bag is not None for person in people])
     bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
-    return meet(awake, rates, relative_air_speed(winds, pace), pace, bags)
+    doing = Doing(rates, work, relative_air_speed(winds, pace) * np.nan_to_num(thin, nan=1.0), pace)
+    return meet(awake, doing, bags)
 
 
 def _hours_walked(awake: tuple[Moment, ...]) -> Array:
@@ -197,14 +206,16 @@ def _hours_walked(awake: tuple[Moment, ...]) -> Array:
 
 def _in_bed(course: Course, beds: Beds, dress: Wardrobes) -> Flags:
     """Pieces that are in bed, and dry there, [P x G]."""
-    next_to_skin = dress.layer == LAYER_ORDER["base"]
+    next_to_skin = dress.layer == SKIN
     return beds.clothes | (next_to_skin & course.clothes_in_bed)
 
 
 def _certain(dress: Wardrobes, air: Air, beds: Beds) -> Flags:
     """Pieces that are needed whatever the gaps: base, all day, shells, and by the bed [P x G]."""
     needed = dress.base | dress.always | bed_needs(beds, dress) | (dress.layer < 0)
-    return needed | dress.shell if bool(air.stormy.any()) else needed
+    if bool(air.wet_through.any()):
+        needed = needed | dress.shell
+    return needed | dress.windshell if bool(air.stormy.any()) else needed
 
 
 def _places(flags: Flags, at_least: int) -> NDArray[np.intp]:
@@ -216,7 +227,7 @@ def _places(flags: Flags, at_least: int) -> NDArray[np.intp]:
 def _worse_without(dressed: Dressed) -> Array:
     """How much larger gaps are without each of the pieces in doubt, when everything else is there
     [m² K/W, P x M x R]."""
-    floor = dressed.needs.minimal[..., None]
+    floor = dressed.needs.held[..., None]
     short = np.maximum(floor - dressed.fullest[..., None], 0)
     return np.maximum(floor - dressed.alone, 0) - short
 

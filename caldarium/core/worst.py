@@ -7,7 +7,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.night.nights import Night
 from caldarium.core.timeline.moments import KINDS
 
-ORDER = {"gap": 0, "hot": 1, "slack": 3, "snug": 2}
+ORDER = {"gap": 0, "hot": 1, "cool": 2, "snug": 3, "slack": 4}
 
 
 @dataclass(frozen=True)

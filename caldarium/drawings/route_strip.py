@@ -7,7 +7,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import Stage
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.worst import worst_by_moment
-from caldarium.drawings.strip import SHORT_WORDS
+from caldarium.drawings.strip import QUIET, SHORT_WORDS
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import Slot, TimeAxis, time_axis
 from caldarium.drawings.weather_band import LARGE, WeatherBand
@@ -156,7 +156,9 @@ def _cell(slot: Slot, state: str, sharing: int, words: str, person: str, here: b
         notch = [(middle - 5, WORST_TOP), (middle + 5, WORST_TOP), (middle, WORST_TOP + 5)]
         parts.append(path(notch, "notch", closed=True))
     shown = f"{sharing} {SHORT_WORDS[state]}"
-    if state != "snug":
+    if state == "cool":
+        parts.append(line(middle - 4, WORST_TOP + 9, middle + 4, WORST_TOP + 9, "chill"))
+    if state not in QUIET:
         if width < 6 * len(shown) + 6:
             shown = f"{sharing}"
         span = 6.0 * len(shown) + 3

@@ -11,7 +11,9 @@ from caldarium.words.course import moment_name
 from caldarium.words.units import Display
 
 ROW, ROWS_TOP = 18.5, 131.0
-SHORT_WORDS = {"gap": "gap", "slack": "slack", "hot": "hot", "snug": "snug"}
+SHORT_WORDS = {"gap": "gap", "cool": "cool", "slack": "slack", "hot": "hot", "snug": "snug"}
+QUIET = ("snug", "cool")
+"""States that need no word in their cell."""
 SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
 
@@ -115,7 +117,9 @@ def _cell(
     if state == "gap":
         notch = [(middle - 5, y + 2), (middle + 5, y + 2), (middle, y + 7)]
         parts.append(path(notch, "notch", closed=True))
-    if state != "snug" and width >= 6 * len(state) + 4:
+    if state == "cool":
+        parts.append(line(middle - 4, y + 9, middle + 4, y + 9, "chill"))
+    if state not in QUIET and width >= 6 * len(state) + 4:
         parts.append(
             rect(middle - 3 * len(state) - 1, y + 6, 6.0 * len(state) + 2, 10, "plate", rx=2.0)
         )

@@ -26,10 +26,10 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
     where = f"the {state.weakest} lose most for their size"
     if state.weakest in ("head", "trunk"):
         where = f"the {state.weakest} loses most for its size"
+    held = hours_text(state.endurance)
     if state.state == "gap":
-        held = hours_text(state.endurance)
-        planned = hours_text(moment.hours)
-        return f"{state.gap:.1f} clo short: holds {held}, {lasts} is {planned}; {where}."
+        asked = f"{lasts} is to be held {hours_text(state.must_hold)}"
+        return f"{state.gap:.1f} clo short: holds {held}, {asked}; {where}."
     if state.state == "hot":
         return (
             f"Even the least sensible outfit, {state.least:.1f} clo, is over the "
@@ -39,9 +39,12 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
     if state.state == "slack":
         over = state.provided - state.need_neutral
         return f"{over:.1f} clo more than neutral: a layer can come off or open up."
-    if state.gap > 0.05:
-        held = hours_text(state.endurance)
-        return f"Under the minimum by {state.gap:.1f} clo, but holds {held}: enough for {lasts}."
+    if state.state == "cool":
+        asked = f"{hours_text(state.must_hold)} asked for {lasts}"
+        return f"Cool, as it may be: holds {held}, with {asked}; {where}."
+    if state.provided < state.need_steady - TOLERANCE:
+        asked = hours_text(state.must_hold)
+        return f"{state.provided:.1f} clo holds {held}, and {lasts} asks for {asked}; {where}."
     if state.provided > state.need_neutral + TOLERANCE:
         return (
             f"{state.provided:.1f} clo is over neutral, {state.opened:.1f} with every vent open is "

@@ -3,7 +3,7 @@
 import math
 
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
-from caldarium.core.day.states import SHORTEST_HOLD, Basis, MomentState
+from caldarium.core.day.states import Basis, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
@@ -20,6 +20,16 @@ BASES: dict[Basis, str] = {
     "the need is more than said",
 }
 """What a need rests on, by the core's reason."""
+HELD = {
+    "dawn": "its own length",
+    "setting out": "its own length",
+    "moving": "its own length",
+    "halt": "the course's multiple of its length, and its least",
+    "hold": "the hours to survive",
+    "camp": "the time sat still in a lee",
+    "night": "its own length",
+}
+"""Where the time to hold comes from, by kind of moment."""
 
 
 def explain_moment(moment: Moment, state: MomentState, display: Display) -> list[Step]:
@@ -29,7 +39,9 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
     """
     chill = moment.wind_chill
     frost = state.frostbite
-    made = "Pandolf, with Santee downhill" if moment.walk else "class of a quiet activity"
+    made = "class of a quiet activity"
+    if moment.walk:
+        made = f"walking; {state.work:+.0f} W/m² of it goes into height, and is no heat"
     steps = [
         Step(
             "air",
@@ -40,19 +52,27 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
         Step(
             "relative air speed",
             display.wind(state.air_speed, 1),
-            f"{display.wind(moment.wind, 1)} at {display.altitude(10)} over this ground, log law "
-            f"to {display.span(1.5)}, with walking",
-            "WMO-No. 8; exposure factors: judgement",
+            f"{display.wind(moment.wind, 1)} at {display.altitude(10)}, over this ground to "
+            f"{display.span(1.5)}, with walking, by the density of the air at "
+            f"{display.altitude(moment.altitude)}",
+            "EN 1991-1-4, change of roughness; forest and ridge: judgement",
         ),
         Step(
             "metabolic rate",
             f"{state.rate:.0f} W/m² ({state.watts:.0f} W)",
             made,
-            "Pandolf 1977, Santee 2001; ISO 8996",
+            "Looney 2019, terrain and load by Pandolf 1977; ISO 8996",
         ),
         Step(
-            "need, minimal",
+            f"need, to hold {hours_text(state.must_hold)}",
             f"{state.need_min:.2f} clo",
+            f"heat balance at 33.34 − 0.0354 M, with 40 W h/m² of debt over "
+            f"{hours_text(state.must_hold)}: {HELD[moment.kind]}",
+            BASES[state.basis] + "; the time: judgement",
+        ),
+        Step(
+            "need, without end",
+            f"{state.need_steady:.2f} clo",
             "heat balance at 33.34 − 0.0354 M",
             BASES[state.basis],
         ),
@@ -71,8 +91,9 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
         Step(
             "worn, by region",
             f"{state.provided:.2f} clo",
-            "layers added over each region, wind through the outermost, regions in parallel, wet",
-            "ASHRAE Fundamentals ch. 9; ISO 11079; Hardy & DuBois 1938",
+            "layers added over each region and bent round it, wind through the outermost, regions "
+            "in parallel, wet",
+            "ASHRAE Fundamentals ch. 9; ISO 9920 and ISO 11079; Hardy & DuBois 1938",
         ),
         Step(
             "worn, whole-body sum",
@@ -89,8 +110,8 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
         Step(
             "endurance",
             hours_text(state.endurance),
-            f"40 W h/m² of heat debt; a gap if under the moment and {SHORTEST_HOLD:g} h",
-            "ISO 11079; the hour is judgement",
+            "until 40 W h/m² of heat debt; under what must be held it is a gap",
+            "ISO 11079",
         ),
     ]
     steps += _explain_digits(state, display)
@@ -237,8 +258,8 @@ def explain_breaking(found: Breaking, display: Display) -> list[Step]:
 
     Source: core.what_if.cures.
     """
-    rule = f"until under the minimum and not held for the moment and {SHORTEST_HOLD:g} h"
-    source = "ISO 11079; the hour is judgement"
+    rule = "until what must be held is not"
+    source = "ISO 11079; the time: judgement"
     steps: list[Step] = []
     if found.air is not None and math.isfinite(found.air):
         formula = f"this outfit in colder air, steps of {display.difference(0.25, 2)}, {rule}"

@@ -28,15 +28,29 @@ from caldarium.words.night import bed_sentence
 from caldarium.words.units import Display
 
 
-def test_the_demo_has_something_to_say(demo_result) -> None:
+def test_the_demo_has_something_to_say(demo, demo_result) -> None:
     states = [m for person in demo_result.people for m in person.moments]
     assert any(m.state == "gap" and m.kind == "halt" for m in states)
-    assert any(m.state == "hot" and m.kind == "moving" for m in states)
     assert any(n.state == "gap" for person in demo_result.people for n in person.nights)
     assert any(not night.fit for night in demo_result.shelters)
     assert sum(person.idle_grams for person in demo_result.people) >= 300
     snug = sum(m.state == "snug" for m in states)
     assert snug > len(states) / 2
+    as_forecast = assess(demo.altered(caution="as forecast"))
+    plain = [m for person in as_forecast.people for m in person.moments]
+    assert any(m.state == "hot" and m.kind == "moving" for m in plain)
+
+
+def test_nobody_walks_in_insulation_who_has_a_shell_that_holds(demo, demo_result) -> None:
+    """Common practice, no published source: insulation is for when moving stops."""
+    for person in demo_result.people:
+        member = demo.person(person.person)
+        warm = {g.id for g in member.garments if g.layer == "insulation" and "trunk" in g.cover}
+        walking = [m for m in person.moments if m.kind in ("moving", "setting out")]
+        wears = [m for m in walking if warm & set(m.worn)]
+        assert len(wears) <= 1
+        halts = [m for m in person.moments if m.kind == "halt" and m.day == 2]
+        assert not warm or any(warm & set(m.worn) for m in halts)
 
 
 def test_every_kind_of_moment_and_no_other_state(demo_result) -> None:
@@ -55,9 +69,14 @@ def test_state_follows_the_figures(demo_result) -> None:
         for m in person.moments:
             if m.state == "gap":
                 assert m.provided < m.need_min
-                assert not m.holds
+                assert m.endurance < m.must_hold
+            else:
+                assert m.endurance > 0.8 * m.must_hold
+            if m.state == "cool":
+                assert m.provided < m.need_steady
             if m.state == "slack":
                 assert m.provided > m.need_neutral
+            assert m.need_min <= m.need_steady + 1e-9
             assert m.need_min <= m.need_neutral
             assert sum(m.heat_share) == pytest.approx(1)
 

@@ -161,8 +161,7 @@ def test_more_wind_or_wet_never_warms_an_outfit(demo_dress, flags, wind, more, w
             where,
             np.full((1, 1, dress.places), wetness),
             np.zeros((1, 1)),
-            np.array([False]),
-            np.array([False]),
+            *(np.array([False]) for _ in range(3)),
         )
         return float(worth(dress, worn, around).whole[0, 0, 0])
 

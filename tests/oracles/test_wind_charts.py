@@ -41,9 +41,20 @@ def test_no_frostbite_time_outside_its_range(air: float, speed: float) -> None:
     assert np.isnan(wind.frostbite_time(air, speed))
 
 
-def test_log_law_over_open_ground() -> None:
-    # Ratio of the logarithms for z0 = 0.03 m: ln(1.5/0.03)/ln(10/0.03) = 0.673.
-    assert wind.wind_at_height(10, 0.03) == pytest.approx(6.73, abs=0.01)
+def test_wind_by_change_of_roughness() -> None:
+    # EN 1991-1-4 4.3.2, terrain II (z0 0.05 m) has the mast's own wind: 0.19 ln 200 = 1.007.
+    assert wind.wind_at_height(10, 0.05, 10.0) == pytest.approx(10.0, abs=0.1)
+    # Terrain III (z0 0.3 m): k_r 0.215, so 0.215 ln(10/0.3) = 0.754 of it.
+    assert wind.wind_at_height(10, 0.3, 10.0) == pytest.approx(7.54, abs=0.05)
+    # Over open stone, 0.03 m, at 1.5 m: 0.19 (0.6)^0.07 ln 50 = 0.717.
+    assert wind.wind_at_height(10, 0.03) == pytest.approx(7.17, abs=0.02)
+
+
+def test_rougher_ground_never_lets_more_wind_through() -> None:
+    lengths = np.array([0.005, 0.03, 0.1, 0.25])
+    found = wind.wind_at_height(8.0, lengths)
+    assert (np.diff(found) < 0).all()
+    assert (found <= 8.0).all()
 
 
 def test_wind_pressure_of_a_storm() -> None:

@@ -5,13 +5,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.dressing import Air, Choices, Needs, outer_permeability
+from caldarium.core.day.dressing import Air, Choices, Needs, best_alone, outer_permeability
 from caldarium.core.day.wetness import kept
 from caldarium.core.physics import cold
 from caldarium.core.physics.allowances import Allowance, heat_to_digits
-from caldarium.core.physics.clothing import REGIONS
+from caldarium.core.physics.clothing import REGIONS, STILL_LAYER, bent
 from caldarium.core.physics.extremities import (
     FINGER,
+    FOOT,
     FREEZES,
     MITT,
     START,
@@ -19,12 +20,11 @@ from caldarium.core.physics.extremities import (
     WORKS,
     Digits,
     blood_heat,
-    curved,
     digits,
     hand_insulation,
     outer_layer,
 )
-from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.physics.quantities import CLO, Array, Flags, Values
 from caldarium.core.plan.wardrobe import Wardrobes
 
 HANDS, FEET = REGIONS.index("hands"), REGIONS.index("feet")
@@ -65,7 +65,8 @@ def body_of(air: Air, whole: Array, needs: Needs, allowances: tuple[Allowance, .
 def fingers(dress: Wardrobes, worn: Flags, air: Air, body: Body) -> Digits:
     """Fingers of everybody in each of K outfits, [P x M x K].
 
-    Source: core.physics.extremities, wind by ISO 11079:2007 through the outermost glove.
+    Source: core.physics.extremities; what wind leaves of the gloves by ISO 11079:2007 through the
+        outermost, under the air layer of a cylinder.
     """
     local = kept(dress, air.wet) * dress.local[:, None, :, HANDS]
     mitts = dress.together & dress.handwear
@@ -73,16 +74,23 @@ def fingers(dress: Wardrobes, worn: Flags, air: Air, body: Body) -> Digits:
     together = np.matmul(worn, (local * mitts[:, None])[..., None])[..., 0]
     clo = hand_insulation(apart, together)
     radius = np.where(together > 0, MITT, FINGER)
-    still = clo * CLO + outer_layer(clo, radius)
-    return _digits(dress, worn, air, body, "fingers", HANDS, clo, still, FINGER)
+    return _digits(dress, worn, air, body, _Part("fingers", HANDS, FINGER), clo, radius)
 
 
 def toes(dress: Wardrobes, worn: Flags, air: Air, body: Body) -> Digits:
     """Toes of everybody in each of K outfits, [P x M x K]. Source: as fingers."""
     local = kept(dress, air.wet) * dress.local[:, None, :, FEET]
-    clo = curved(np.matmul(worn, local[..., None])[..., 0] * CLO, MITT) / CLO
-    still = clo * CLO + outer_layer(clo, MITT)
-    return _digits(dress, worn, air, body, "toes", FEET, clo, still, TOE)
+    clo = bent(np.matmul(worn, local[..., None])[..., 0] * CLO, FOOT) / CLO
+    return _digits(dress, worn, air, body, _Part("toes", FEET, TOE), clo, FOOT)
+
+
+@dataclass(frozen=True)
+class _Part:
+    """Fingers or toes: their name, region, and the radius of one [m]."""
+
+    digit: str
+    region: int
+    radius: float
 
 
 def _digits(
@@ -90,19 +98,20 @@ def _digits(
     worn: Flags,
     air: Air,
     body: Body,
-    digit: str,
-    region: int,
+    part: _Part,
     clo: Array,
-    still: Array,
-    radius: float,
+    radius: Values,
 ) -> Digits:
     where = air.where
-    open_to = outer_permeability(dress, worn.astype(float), region)
+    open_to = outer_permeability(dress, worn.astype(float), part.region)
     speed, walking = where.air_speed[..., None], where.walking_speed[..., None]
-    factor = cold.wind_factor(speed, walking, open_to)
-    bare = cold.air_layer(speed, walking)
-    heat = np.broadcast_to(body.heat(digit, air)[..., None], clo.shape)
-    return digits(np.maximum(still * factor, bare), clo, heat, where.air[..., None], radius)
+    temperature = where.air[..., None]
+    layer = cold.air_layer(speed, walking)
+    left = (clo * CLO + STILL_LAYER) * cold.wind_factor(speed, walking, open_to) - layer
+    left = np.clip(left, 0.0, clo * CLO)
+    resistance = left + outer_layer(clo, radius, speed, temperature)
+    heat = np.broadcast_to(body.heat(part.digit, air)[..., None], clo.shape)
+    return digits(resistance, clo, heat, temperature, part.radius)
 
 
 def gloved(dress: Wardrobes, worn: Flags, choices: Choices, air: Air, body: Body) -> Flags:
@@ -126,10 +135,10 @@ def gloved(dress: Wardrobes, worn: Flags, choices: Choices, air: Air, body: Body
         return worn
     order = np.where(dress.handwear, dress.rung, np.inf).argsort(axis=1).argsort(axis=1)
     reached = (order[:, None, :] < np.arange(most + 1)[:, None]) & dress.handwear[:, None]
-    tried = np.where(may[:, :, None], reached[:, None], worn[:, :, None])
+    tried = best_alone(dress, np.where(may[:, :, None], reached[:, None], worn[:, :, None]))
     end = fingers(dress, tried, air, body).at_end(body.hours[:, None])
     warmest: Array = end.max(axis=-1, keepdims=True) - NEARLY
-    short: Flags = (body.whole < body.needs.minimal)[..., None]
+    short: Flags = (body.whole < body.needs.held)[..., None]
     wanted: Array = np.where(short, warmest, np.minimum(EASY, warmest))
     rung: NDArray[np.intp] = np.argmax(end >= wanted, axis=-1)
     return np.take_along_axis(tried, rung[..., None, None], axis=2)[:, :, 0]

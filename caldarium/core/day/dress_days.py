@@ -8,11 +8,10 @@ from typing import Any, cast
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.dressing import Air, Needs
+from caldarium.core.day.dressing import Air, needed
 from caldarium.core.day.outfits import TRACKS, Dressed, Dressers, dress_people
 from caldarium.core.day.states import MomentState, moment_states
 from caldarium.core.day.wet_track import Left, overnight
-from caldarium.core.physics import cold
 from caldarium.core.physics.quantities import Flags
 from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
@@ -139,12 +138,7 @@ def _same_air(air: Air, there: Air) -> Flags:
 
 
 def _dressed(who: Dressers, dress: Wardrobes, air: Air, left: Sequence[Left]) -> Worn:
-    needs = Needs(
-        *(
-            cold.required_insulation(criterion, air.where, enforce_range=False)
-            for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
-        )
-    )
+    needs = needed(air.where, np.array([moment.must_hold for moment in air.moments]))
     dressed = dress_people(who, dress, air, needs, left)
     return Worn(who, dressed, tuple(moment_states(dress, dressed, who.area[:, 0])))
 

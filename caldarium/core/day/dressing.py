@@ -1,10 +1,11 @@
 """Dressing: which of the carried pieces are worn at each moment, and what they are worth there.
 
-Pieces go on along one ladder (hands and head, then middle layers, then insulation), shells when
-rain or wind asks for them. Among the rungs the outfit nearest to neutral without passing it is
-worn; where that would be a gap, the next rung up. From there single pieces are put on or taken off
-as long as one such change comes closer. Everything is done for P people at M moments at once, over
-K outfits of G pieces and 7 regions.
+Pieces go on along one ladder (hands and head, then from the skin on; insulation before the shell
+while standing, after it on the move), shells when rain or wind asks for them. Among the rungs the
+outfit nearest to neutral without passing it is worn; where that would be a gap, the next rung up.
+From there single pieces are put on or taken off as long as one such change comes closer. Whoever is
+short in what would be comfortable and holds in everything wears everything. All is done for P
+people at M moments at once, over K outfits of G pieces and 7 regions.
 """
 
 from collections.abc import Sequence
@@ -16,13 +17,14 @@ from numpy.typing import NDArray
 from caldarium.core.day.wetness import kept
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import (
+    Moving,
     region_insulation,
     total_insulation,
     uniform_equivalent,
 )
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes
+from caldarium.core.plan.wardrobe import OUTSIDE, Wardrobes
 from caldarium.core.timeline.moments import Moment
 
 BARE_PERMEABILITY = 1000.0
@@ -40,13 +42,15 @@ BAG_IN_HOLD = 0.6
 @dataclass(frozen=True)
 class Air:
     """What P people meet at M moments: where, how wet each of their pieces is [P x M x G], and
-    the bag drawn round in a hold [clo, P x M]; stormy and at_camp [M]."""
+    the bag drawn round in a hold [clo, P x M]; stormy with rain or wind, wet_through with rain, and
+    at_camp [M]."""
 
     moments: tuple[Moment, ...]
     where: cold.Exposure
     wet: Array
     bag: Array
     stormy: Flags
+    wet_through: Flags
     at_camp: Flags
 
     def cells(self, people: NDArray[np.intp], columns: NDArray[np.intp]) -> "Air":
@@ -58,6 +62,7 @@ class Air:
             self.wet[people, columns, None],
             self.bag[people, columns, None],
             self.stormy,
+            self.wet_through,
             self.at_camp,
         )
 
@@ -70,6 +75,7 @@ class Air:
             self.wet[people, first:end],
             self.bag[people, first:end],
             self.stormy[first:end],
+            self.wet_through[first:end],
             self.at_camp[first:end],
         )
 
@@ -82,21 +88,25 @@ COLDEST_AIR = -60.0
 """Where the balance ends [°C]: colder air is judged as this, and the verdict's basis says so."""
 
 
+@dataclass(frozen=True)
+class Doing:
+    """What P people do at M moments: metabolic rate and external work [W/m²], relative air speed by
+    what it cools [m/s at sea level's density], walking speed [m/s]; M or P x M."""
+
+    rate: Array
+    work: Array
+    air_speed: Array
+    pace: Array
+
+
 def meet(
-    moments: tuple[Moment, ...],
-    rates: Array,
-    air_speed: Array,
-    pace: Array,
-    bag_clo: Array,
-    wet: Array | None = None,
+    moments: tuple[Moment, ...], doing: Doing, bag_clo: Array, wet: Array | None = None
 ) -> Air:
     """What people meet at each moment.
 
     Args:
         moments: M of them.
-        rates: metabolic rates [W/m², P x M].
-        air_speed: relative air speed [m/s, M or P x M].
-        pace: walking speed [m/s, M or P x M].
+        doing: what they do.
         bag_clo: a sleeping bag drawn round in a hold [clo, P]; 0 for none.
         wet: wetness of each piece, 0 to 1 [P x M x G]; all dry where not given.
 
@@ -112,36 +122,58 @@ def meet(
     }
     where = cold.exposure(
         np.maximum(values["air"], COLDEST_AIR),
-        np.clip(air_speed, 0.4, 18),
+        np.clip(doing.air_speed, 0.4, 18),
         values["humidity"],
-        np.clip(rates, 58, 400),
-        pace,
+        np.clip(doing.rate, 58, 400),
+        doing.pace,
+        work=doing.work * np.minimum(400 / np.maximum(doing.rate, 1.0), 1.0),
     )
     kinds = [moment.kind for moment in moments]
     held = np.array([kind == "hold" for kind in kinds], dtype=float)
+    rains = values["precipitation"] > SHELL_RAIN
     return Air(
         moments=moments,
         where=where,
         wet=np.zeros((*where.air.shape, 1)) if wet is None else wet,
         bag=bag_clo[:, None] * held,
-        stormy=(values["precipitation"] > SHELL_RAIN) | (values["body_wind"] >= SHELL_WIND),
+        stormy=rains | (values["body_wind"] >= SHELL_WIND),
+        wet_through=rains,
         at_camp=np.array([kind in ("camp", "dawn", "night") for kind in kinds], dtype=bool),
     )
 
 
 @dataclass(frozen=True)
 class Choices:
-    """What can be worn: outfits along the ladder from least to most [P x M x K x G], and which
-    pieces may be put on or taken off at will, for the body's sake and for the hands' [P x M x G].
+    """What can be worn: outfits along the ladder from least to most [P x M x K x G], which pieces
+    may be put on or taken off at will, for the body's sake and for the hands' [P x M x G], and
+    which of them keep a standing body warm [P x M x G].
     """
 
     outfits: Flags
     free: Flags
     free_hands: Flags
+    insulation: Flags
+
+    def without(self, pieces: Flags) -> "Choices":
+        """The same without some pieces [P x M x G]. Source: none, bookkeeping."""
+        return replace(self, outfits=self.outfits & ~pieces[:, :, None], free=self.free & ~pieces)
 
 
-def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Choices:
+MOVING = ("moving", "setting out")
+"""Kinds of moment at which insulation stays in the pack if everything else holds."""
+
+
+def candidates(
+    people: Sequence[Person], dress: Wardrobes, air: Air, all_day: Flags | None = None
+) -> Choices:
     """Outfits along the ladder, and the freedom around them.
+
+    Args:
+        people: P of them.
+        dress: their pieces.
+        air: over P and M.
+        all_day: pieces for the camp that are worn under everything from the morning on
+            [P x M x G].
 
     Source: order of dressing is common practice, no published source.
     """
@@ -150,24 +182,38 @@ def candidates(people: Sequence[Person], dress: Wardrobes, air: Air) -> Choices:
     def by_moment(flags: Flags) -> Flags:
         return flags[:, None, :]
 
-    awake = ~dress.only_asleep & (dress.layer >= 0)
+    awake = ~dress.only_asleep & (dress.layer >= 0) & ~dress.instead
     forced = by_moment(((dress.base & ~dress.only_at_camp) | dress.always) & awake)
-    forced = forced | (by_moment(dress.shell) & air.stormy[:, None])
-    spare_shell = (dress.layer == LAYER_ORDER["shell"]) & ~dress.shell
-    optional = awake & ~dress.always & (dress.layer > 0) & ~spare_shell & ~dress.instead
-    allowed = by_moment(optional) & (~by_moment(dress.only_at_camp) | boots_off)
-    allowed = allowed | (by_moment(dress.base & dress.only_at_camp) & boots_off)
+    wet, windy = air.wet_through[:, None], (air.stormy & ~air.wet_through)[:, None]
+    forced = forced | (by_moment(dress.shell) & wet) | (by_moment(dress.windshell) & windy)
+    spare_shell = (dress.layer == OUTSIDE) & ~dress.shell & ~dress.windshell
+    optional = by_moment(awake & ~dress.always & ~spare_shell)
+    allowed = optional & (~by_moment(dress.only_at_camp) | boots_off)
+    allowed = allowed & ~(by_moment(dress.windshell & ~dress.shell) & wet)
+    if all_day is not None:
+        forced = forced | (all_day & ~boots_off)
     ladder = np.arange(-1, dress.places)[:, None]
-    reached = dress.rung[:, None, None, :] <= ladder
+    moving = np.array([moment.kind in MOVING for moment in air.moments], dtype=bool)
+    rung = np.where(moving[:, None], dress.moving_rung[:, None], dress.rung[:, None])
+    reached = rung[:, :, None] <= ladder
     outfits = forced[:, :, None, :] | (allowed[:, :, None, :] & reached)
+    outfits = best_alone(dress, outfits)
     grows = np.ones(len(ladder), dtype=bool)
     grows[1:] = (outfits[:, :, 1:] != outfits[:, :, :-1]).any(axis=(0, 1, 3))
     outfits = outfits[:, :, grows]
     free = allowed & ~forced & ~by_moment(dress.handwear)
-    free_hands = allowed & ~forced & by_moment(dress.handwear)
-    free_hands |= by_moment(dress.handwear & dress.base & awake)
+    free_hands = (allowed | forced) & by_moment(dress.handwear)
     _overrule(people, dress, air, outfits, free, free_hands)
-    return Choices(outfits, free, free_hands)
+    return Choices(outfits, free, free_hands, by_moment(dress.insulates) & free & moving[:, None])
+
+
+def best_alone(dress: Wardrobes, outfits: Flags) -> Flags:
+    """Outfits [P x M x K x G] in which of pieces that take each other's place only the one put on
+    last is left. Source: none, bookkeeping."""
+    if not dress.beats.any():
+        return outfits
+    beaten = np.matmul(outfits.astype(np.float32), dress.beats[:, None].astype(np.float32))
+    return outfits & ~(beaten > 0)
 
 
 def _overrule(
@@ -222,11 +268,10 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air, *, opened: bool = False) -
         layers[people, columns] += air.bag[people, columns, None, None] * BAG_REGIONS
         wrapped = np.where(BAG_REGIONS > 0, BAG_PERMEABILITY, np.inf)
         permeability[people, columns] = np.minimum(permeability[people, columns], wrapped)
-    speed = air.where.air_speed[:, :, None, None]
-    walking = air.where.walking_speed[:, :, None, None]
-    totals = total_insulation(region_insulation(layers) * CLO, speed, walking, permeability)
-    bare = cold.air_layer(air.where.air_speed, air.where.walking_speed)[:, :, None]
-    totals = np.where(layers > 0, np.maximum(totals, bare[..., None]), bare[..., None])
+    moving = Moving(air.where.air_speed[:, :, None], air.where.walking_speed[:, :, None])
+    totals = total_insulation(region_insulation(layers) * CLO, moving, permeability)
+    bare = cold.air_layer(moving.air_speed, moving.walking_speed)
+    totals = np.where(layers > 0, totals, bare[..., None])
     return Worth(totals, uniform_equivalent(totals, bare))
 
 
@@ -266,12 +311,12 @@ def without_each(outfits: Flags, places: NDArray[np.intp]) -> Flags:
     return outfits[:, :, -1:, :] & kept_on[:, None]
 
 
-def choose(whole: Array, minimal: Array, neutral: Array) -> NDArray[np.intp]:
+def choose(whole: Array, held: Array, neutral: Array) -> NDArray[np.intp]:
     """The rung nearest to neutral without passing it, or the next one up from a gap.
 
     Args:
         whole: what each outfit is worth [m² K/W, P x M x K].
-        minimal, neutral: need [m² K/W, P x M].
+        held, neutral: need [m² K/W, P x M].
 
     Returns:
         The rung [P x M].
@@ -282,15 +327,17 @@ def choose(whole: Array, minimal: Array, neutral: Array) -> NDArray[np.intp]:
     rung: NDArray[np.intp] = np.argmax(np.where(below, whole, -np.inf), axis=-1)
     rung = np.where(below.any(axis=-1), rung, np.argmin(whole, axis=-1))
     above = np.where(whole > neutral[..., None], whole, np.inf)
-    short = np.take_along_axis(whole, rung[..., None], axis=-1)[..., 0] < minimal
+    short = np.take_along_axis(whole, rung[..., None], axis=-1)[..., 0] < held
     can_rise = np.isfinite(above).any(axis=-1)
     return np.where(short & can_rise, np.argmin(above, axis=-1), rung)
 
 
 @dataclass(frozen=True)
 class Needs:
-    """Insulation needed [m² K/W, P x M]: minimal, neutral, and where clothing soaks."""
+    """Insulation needed [m² K/W, P x M]: to hold the moment's time, minimal without end, neutral,
+    and where clothing soaks."""
 
+    held: Array
     minimal: Array
     neutral: Array
     soak: Array
@@ -298,6 +345,23 @@ class Needs:
     def cells(self, people: NDArray[np.intp], columns: NDArray[np.intp]) -> "Needs":
         """Some cells only, [n x 1]. Source: none, bookkeeping."""
         return Needs(*(part[people, columns, None] for part in vars(self).values()))
+
+
+def needed(where: cold.Exposure, held: Array) -> Needs:
+    """What people need where they are.
+
+    Args:
+        where: over P and M.
+        held: the time that must be held [h], M.
+
+    Source: ISO 11079:2007; one figure for the word, the number and every cure.
+    """
+    minimal, neutral, soak = (
+        cold.required_insulation(criterion, where, enforce_range=False)
+        for criterion in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
+    )
+    hold = cold.required_insulation(cold.MINIMAL, where, enforce_range=False, hours=held)
+    return Needs(hold, minimal, neutral, soak)
 
 
 SHORT_WEIGHT, SOAK_WEIGHT, OVER_WEIGHT = 1000.0, 100.0, 2.0
@@ -320,7 +384,7 @@ def distance_from_right(whole: Array, needs: Needs) -> Array:
 
     Source: judgement, see SHORT_WEIGHT.
     """
-    short = np.maximum(needs.minimal[..., None] - whole, 0)
+    short = np.maximum(needs.held[..., None] - whole, 0)
     soaked = np.maximum(whole - np.maximum(needs.soak, needs.neutral)[..., None], 0)
     miss = whole - needs.neutral[..., None]
     return (
@@ -347,8 +411,9 @@ def settle(
     """
     worn = worn.copy()
     places = np.argsort(~free, axis=-1, kind="stable")[..., : int(free.sum(axis=-1).max(initial=0))]
+    rivals = dress.beats | dress.beats.transpose(0, 2, 1)
     # A cell that is short with everything on has nothing to gain from a single change.
-    enough = (needs.minimal <= whole) & free.any(axis=-1)
+    enough = (needs.held <= whole) & free.any(axis=-1)
     people, columns = np.nonzero((~worn & free).any(axis=-1) | enough)
     for _ in range(MOST_CHANGES):
         here, tried_places = worn[people, columns], places[people, columns]
@@ -356,6 +421,8 @@ def settle(
         tried = np.repeat(here[:, None, :], tried_places.shape[1] + 1, axis=1)
         may = free[people[cells], columns[cells], tried_places]
         tried[cells, steps + 1, tried_places] ^= may
+        put_on = tried[cells, steps + 1, tried_places] & may
+        tried[:, 1:] &= ~(put_on[..., None] & rivals[people[cells], tried_places])
         value = worth(dress.take(people), tried[:, None], air.cells(people, columns)).whole
         far = distance_from_right(value, needs.cells(people, columns))[:, 0]
         best = np.argmin(far, axis=1)

@@ -39,6 +39,8 @@ WET_MATTERS = 0.02 * CLO
 """Warmth lost to wet from which outfits are weighed again [m² K/W]: judgement."""
 TRACKS = 3
 """Steps of dressing that each follow the pieces' wetness through the days."""
+ASKED = ("setting out", "moving", "halt")
+"""Kinds of moment that ask for long underwear in the morning."""
 KEPT_ON = 0.05 * CLO
 """An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
 no stop is worth less."""
@@ -121,9 +123,12 @@ def dress_people(
         before = left[step] if left else None
         return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
 
-    choices = candidates(who.people, dress, air)
+    choices = _in_the_morning(who, dress, air, needs)
     outfits = choices.outfits
     rungs = outfits.shape[2]
+    everything = choices.outfits[:, :, -1]
+    choices = _in_the_pack(dress, choices, air, needs)
+    outfits = choices.outfits
     weighed = np.concatenate([outfits, without_each(outfits, who.doubted)], axis=2)
     whole = worth(dress, weighed, air).whole
     begin, value = _best(outfits, whole[..., :rungs], needs)
@@ -140,8 +145,10 @@ def dress_people(
     here = worth(dress, worn[:, :, None], second)
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
     worn = settle(dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs)
+    value = worth(dress, worn[:, :, None], second).whole[..., 0]
+    worn, value = _everything(dress, worn, everything, value, second, needs)
     # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
-    final = wetted(worn, sweat_in(here.whole[..., 0]), 2)
+    final = wetted(worn, sweat_in(value), 2)
     here = worth(dress, worn[:, :, None], final)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, final, opened=True).whole
@@ -155,7 +162,7 @@ def dress_people(
         dry=worth(dress, worn[:, :, None], air).whole[..., 0],
         opened=opened[..., 0],
         least=opened[..., 1],
-        fullest=whole[..., rungs - 1],
+        fullest=worth(dress, everything[:, :, None], final).whole[..., 0],
         alone=whole[..., rungs:],
         sweat=sweat_in(here.whole[..., 0]),
         fingers=through_days(fingers(dress, worn[:, :, None], final, body), body, before),
@@ -165,9 +172,62 @@ def dress_people(
     )
 
 
+def _in_the_morning(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Choices:
+    """What can be worn, with long underwear on from the morning on days that are short without it
+    and not too warm with it.
+
+    Under trousers and boots it goes on for the whole day or not at all; holds, which are no part of
+    the plan, have no say. Source: common practice, no published source.
+    """
+    choices = candidates(who.people, dress, air)
+    asked = np.array([moment.kind in ASKED for moment in air.moments], dtype=bool)
+    if not dress.day_long.any() or not asked.any():
+        return choices
+    fullest = worth(dress, choices.outfits[:, :, -1:], air).whole[..., 0]
+    least = choices.outfits[:, :, 0] | dress.day_long[:, None]
+    warmest = worth(dress, least[:, :, None], air).whole[..., 0]
+    short = asked & (fullest < needs.held)
+    hot = asked & (warmest > np.maximum(needs.soak, needs.neutral))
+    days = np.array([moment.day for moment in air.moments])
+    same = days[:, None] == days
+    wanted = (short @ same) & ~(hot @ same)
+    if not wanted.any():
+        return choices
+    return candidates(who.people, dress, air, wanted[..., None] & dress.day_long[:, None])
+
+
+def _in_the_pack(dress: Wardrobes, choices: Choices, air: Air, needs: Needs) -> Choices:
+    """Choices without insulation where people move and everything else that they carry holds."""
+    insulation = choices.insulation
+    if not insulation.any():
+        return choices
+    plain = choices.outfits[:, :, -1] & ~insulation
+    holds = worth(dress, plain[:, :, None], air).whole[..., 0] >= needs.held
+    return choices.without(insulation & holds[..., None])
+
+
+def _everything(
+    dress: Wardrobes, worn: Flags, everything: Flags, whole: Array, air: Air, needs: Needs
+) -> tuple[Flags, Array]:
+    """Outfits in which whoever is short in what would be comfortable wears all they have, where
+    that is warmer; and what they are worth."""
+    people, columns = np.nonzero(whole < needs.held)
+    if not len(people):
+        return worn, whole
+    full = everything[people, columns]
+    value = worth(dress.take(people), full[:, None, None], air.cells(people, columns)).whole[
+        :, 0, 0
+    ]
+    warmer = value > whole[people, columns]
+    worn, whole = worn.copy(), whole.copy()
+    worn[people[warmer], columns[warmer]] = full[warmer]
+    whole[people[warmer], columns[warmer]] = value[warmer]
+    return worn, whole
+
+
 def _best(outfits: Flags, whole: Array, needs: Needs) -> tuple[Flags, Array]:
     """The best rung of the ladder [P x M x G], and what it is worth."""
-    rung = choose(whole, needs.minimal, needs.neutral)
+    rung = choose(whole, needs.held, needs.neutral)
     people, moments = np.indices(rung.shape)
     return outfits[people, moments, rung], whole[people, moments, rung]
 

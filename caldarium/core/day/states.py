@@ -11,18 +11,20 @@ from caldarium.core.day.dressing import COLDEST_AIR
 from caldarium.core.day.outfits import Dressed
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
-from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.physics.quantities import CLO, Array
 from caldarium.core.physics.wind import frostbite_minutes
 from caldarium.core.plan.wardrobe import Wardrobes
 
 TOLERANCE = 0.05
 """Differences below this do not change a word [clo]: judgement, well inside the error of tables."""
-SHORTEST_HOLD = 1.0
-"""Below the minimum is a gap unless the outfit holds, by duration limited exposure, for the whole
-moment and never less than this [h]: a halt runs long before anybody notices. Judgement."""
+COOL_BELOW = 1.0
+"""At halts and setting out under the minimum is called cool only where it holds for less than this
+[h]; else nearly every halt would be. Judgement, held against common practice."""
+BRIEF = ("halt", "setting out")
 BARE = 0.15
 """Share of the face left bare that goggles and a chin in the collar do not cover: judgement."""
-STATES = ("gap", "snug", "slack", "hot")
+State = Literal["gap", "cool", "snug", "slack", "hot"]
+STATES: tuple[State, ...] = get_args(State)
 
 
 Basis = Literal["standard", "upper rate", "warm air", "coldest air"]
@@ -48,15 +50,16 @@ class DigitState(NamedTuple):
 class MomentState(NamedTuple):
     """One person at one waking moment. Insulation [clo] is what wind, movement and wet leave.
 
-    need_min and need_neutral are the band of need, need_soak where clothing would soak; dry is what
+    need_min is what holds for the time that must be held, must_hold [h]; need_steady what holds
+    without end, need_neutral is comfort, need_soak where clothing would soak; dry is what
     provided would be were nothing wet, opened what is left of it with every vent open; gap is what
     is missing to need_min; sweat is the water it takes [L/h]; endurance [h] until the heat debt
-    matters, infinite where none grows; rate [W/m²], watts [W]; regions and heat_share by region in
-    the order of REGIONS; whole_sum the outfit's still-air figure from the sum of its garments
-    [clo]; wet the wetness of pieces that are wet, by id, and water what the worn ones hold [g];
-    bare_fingers the minutes they work with nothing on; bare_face the share of the face that is bare
-    and frostbite the minutes until it may freeze, infinite where it will not; minutes how long the
-    moment is.
+    matters, infinite where none grows; rate and external work [W/m²], watts [W]; regions and
+    heat_share by region in the order of REGIONS; whole_sum the outfit's still-air figure from the
+    sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and water what the
+    worn ones hold [g]; bare_fingers the minutes they work with nothing on; bare_face the share of
+    the face that is bare and frostbite the minutes until it may freeze, infinite where it will
+    not; minutes how long the moment is.
     """
 
     moment: str
@@ -64,6 +67,7 @@ class MomentState(NamedTuple):
     day: int
     state: str
     need_min: float
+    need_steady: float
     need_neutral: float
     need_soak: float
     provided: float
@@ -71,8 +75,9 @@ class MomentState(NamedTuple):
     opened: float
     gap: float
     endurance: float
-    holds: bool
+    must_hold: float
     rate: float
+    work: float
     watts: float
     wettedness: float
     sweat: float
@@ -125,24 +130,25 @@ def moment_states(
     loss = REGION_SHARE / totals
     share = loss / loss.sum(axis=-1, keepdims=True)
     weakest = np.argmax(share / REGION_SHARE * (REGION_SHARE > 0.06), axis=-1)
-    neutral = np.maximum(needs.neutral, needs.minimal)
+    neutral = np.maximum(needs.neutral, needs.held)
     hours = np.array([moment.hours for moment in air.moments])
     endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
-    holds = endurance >= np.maximum(hours, SHORTEST_HOLD)
     risk = frostbite_minutes(where.air, 3.6 * np.array([moment.wind for moment in air.moments]))
     shape = whole.shape
     columns: dict[str, list[Any]] = {
-        "state": _words(dressed, neutral, holds),
-        "need_min": (needs.minimal / CLO).tolist(),
+        "state": _words(dressed, neutral, endurance),
+        "need_min": (needs.held / CLO).tolist(),
+        "need_steady": (needs.minimal / CLO).tolist(),
         "need_neutral": (neutral / CLO).tolist(),
         "need_soak": (needs.soak / CLO).tolist(),
         "provided": (whole / CLO).tolist(),
         "dry": (dressed.dry / CLO).tolist(),
         "opened": (dressed.opened / CLO).tolist(),
-        "gap": np.maximum((needs.minimal - whole) / CLO, 0.0).tolist(),
+        "gap": np.maximum((needs.held - whole) / CLO, 0.0).tolist(),
         "endurance": endurance.tolist(),
-        "holds": holds.tolist(),
+        "must_hold": np.broadcast_to([m.must_hold for m in air.moments], shape).tolist(),
         "rate": where.metabolic_rate.tolist(),
+        "work": where.work.tolist(),
         "watts": (where.metabolic_rate * areas[:, None]).tolist(),
         "wettedness": cold.required_wettedness(whole, where).tolist(),
         "sweat": (dressed.sweat * areas[:, None] / 1000).tolist(),
@@ -176,14 +182,18 @@ def moment_states(
     ]
 
 
-def _words(dressed: Dressed, neutral: Array, holds: Flags) -> list[list[str]]:
+def _words(dressed: Dressed, neutral: Array, endurance: Array) -> list[list[str]]:
     """Words for states; a figure that does not exist is no reassurance, so NaN is a gap."""
     needs, given = dressed.needs, dressed.worth.whole
     spare = TOLERANCE * CLO
-    gap = ~(given >= needs.minimal - spare) & ~holds
+    gap = ~(given >= needs.held - spare)
+    brief = np.array([moment.kind in BRIEF for moment in dressed.air.moments], dtype=bool)
+    cool = (given < needs.minimal - spare) & (~brief | (endurance < COOL_BELOW))
     hot = dressed.least > np.maximum(needs.soak, neutral) + spare
     slack = dressed.opened > neutral + spare
-    found: NDArray[np.str_] = np.select([gap, hot, slack], ["gap", "hot", "slack"], "snug")
+    found: NDArray[np.str_] = np.select(
+        [gap, hot, slack, cool], ["gap", "hot", "slack", "cool"], "snug"
+    )
     return found.tolist()
 
 

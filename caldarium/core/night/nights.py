@@ -25,7 +25,7 @@ from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.physics.shelter import SHELTER_CLASSES, thermal_lift
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.wardrobe import LAYER_ORDER, Wardrobes, wardrobes
+from caldarium.core.plan.wardrobe import OUTSIDE, SKIN, Wardrobes, wardrobes
 from caldarium.core.timeline.moments import Moment, Timeline
 
 TIMES_A_NIGHT = 21
@@ -142,8 +142,8 @@ def bed_clothes(course: Course, dress: Wardrobes) -> Flags:
     """
     if not course.clothes_in_bed:
         return dress.only_asleep
-    warm = (dress.layer > LAYER_ORDER["base"]) & (dress.layer < LAYER_ORDER["shell"])
-    base_for_camp = (dress.layer == LAYER_ORDER["base"]) & dress.only_at_camp
+    warm = (dress.layer > SKIN) & (dress.layer < OUTSIDE)
+    base_for_camp = (dress.layer == SKIN) & dress.only_at_camp
     return dress.only_asleep | warm | base_for_camp
 
 

@@ -1,6 +1,6 @@
 """Insulation needed by day: ISO 11079 whole, for any number of conditions at once."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -50,7 +50,8 @@ class Exposure:
     """What the body meets. All arrays broadcast.
 
     air and radiant temperature [°C], relative air speed [m/s], relative humidity [%],
-    metabolic rate [W/m²], walking speed [m/s].
+    metabolic rate [W/m²], walking speed [m/s], external work [W/m²], negative where it comes back
+    as heat.
     """
 
     air: Array
@@ -59,6 +60,7 @@ class Exposure:
     humidity: Array
     metabolic_rate: Array
     walking_speed: Array
+    work: Array
 
 
 def _blocks(where: Exposure) -> list[Exposure]:
@@ -77,6 +79,7 @@ def exposure(
     metabolic_rate: Values,
     walking_speed: Values,
     radiant: Values | None = None,
+    work: Values = 0.0,
 ) -> Exposure:
     """An exposure with the standard's walking speed: at least 0.0052 (M - 58), at most 1.2.
 
@@ -87,6 +90,7 @@ def exposure(
         metabolic_rate: [W/m²].
         walking_speed: [m/s].
         radiant: mean radiant temperature [°C]; air temperature where not given.
+        work: external work [W/m²].
 
     Returns:
         The exposure as arrays of one shape.
@@ -103,6 +107,7 @@ def exposure(
         array(humidity),
         rate,
         walking,
+        array(work),
     )
     return Exposure(*parts)
 
@@ -184,6 +189,14 @@ def respiratory_loss(metabolic_rate: Array, air: Array, vapour: Array) -> Array:
     )
 
 
+def _split(hours: Values | None, where: Exposure) -> list[Array | None]:
+    """Hours in the blocks of an exposure."""
+    count = -(-where.air.size // _BLOCK)
+    if hours is None:
+        return [None] * count
+    return list(np.array_split(np.broadcast_to(array(hours), where.air.shape).ravel(), count))
+
+
 @dataclass(frozen=True)
 class _Body:
     """The parts of the balance that do not depend on clothing."""
@@ -199,7 +212,8 @@ def _body(criterion: Criterion, where: Exposure) -> _Body:
     skin = criterion.skin(where.metabolic_rate)
     vapour = where.humidity / 100 * saturation(where.air)
     drive = criterion.wettedness(where.metabolic_rate) * (saturation(skin) - vapour)
-    kept = where.metabolic_rate - respiratory_loss(where.metabolic_rate, where.air, vapour)
+    kept = where.metabolic_rate - where.work
+    kept = kept - respiratory_loss(where.metabolic_rate, where.air, vapour)
     return _Body(
         skin,
         drive / LEWIS_PERMEABILITY,
@@ -219,13 +233,19 @@ def _radiant_gain(surface: Array, where: Exposure) -> Array:
 
 
 def required_insulation(
-    criterion: Criterion, where: Exposure, *, enforce_range: bool = True
+    criterion: Criterion,
+    where: Exposure,
+    *,
+    enforce_range: bool = True,
+    hours: Values | None = None,
 ) -> Array:
     """Resultant clothing insulation that keeps the body at the criterion: IREQ.
 
     Args:
         criterion: MINIMAL or NEUTRAL (or SOAK for the warm end).
         where: the exposure.
+        hours: the time that must be held [h], at whose end the heat debt is HEAT_DEBT_LIMIT;
+            without end where not given. It is duration_limited_exposure turned round.
         enforce_range: give NaN outside the standard's range and where no clothing at all would
             still be too warm. Otherwise the balance is solved there too and stops at 0.
 
@@ -236,11 +256,13 @@ def required_insulation(
     """
     if where.air.size > _BLOCK:
         blocks = [
-            required_insulation(criterion, part, enforce_range=enforce_range)
-            for part in _blocks(where)
+            required_insulation(criterion, part, enforce_range=enforce_range, hours=held)
+            for part, held in zip(_blocks(where), _split(hours, where), strict=True)
         ]
         return np.concatenate(blocks).reshape(where.air.shape)
     body = _body(criterion, where)
+    if hours is not None:
+        body = replace(body, kept=body.kept + HEAT_DEBT_LIMIT / array(hours))
 
     def balance(insulation: Array) -> tuple[Array, Array]:
         evaporated = body.sweat_drive / (body.layer + insulation)

@@ -8,6 +8,9 @@ from caldarium.core.physics.quantities import MET, Array, Values, array, within
 
 FASTEST, STEEPEST = 2.4, 40.0
 """Ends of the walking formula: speed [m/s] and slope either way [%]."""
+STANDING = 1.44
+"""Metabolic power of standing [W/kg]. Source: Looney et al. (2019)."""
+GRAVITY = 9.81
 TERRAIN = {
     "hard": 1.0,
     "track": 1.1,
@@ -32,6 +35,7 @@ RESTING = {
     "asleep": RestingClass(0.75, _CLASSES),
     "seated": RestingClass(1.0, _CLASSES),
     "standing": RestingClass(1.2, _CLASSES),
+    "sitting in camp": RestingClass(1.2, _CLASSES + ": sitting, cooking, fetching"),
     "camp work": RestingClass(1.8, _CLASSES),
     "packing up": RestingClass(1.8, _CLASSES),
     "setting out": RestingClass(2.0, _CLASSES),
@@ -71,6 +75,23 @@ def body_area(body_mass: Values, height: Values) -> Array:
     return within(area, known)
 
 
+def standing_power(body_mass: Values, load: Values) -> Array:
+    """Metabolic power of standing with a load.
+
+    Args:
+        body_mass: body without load [kg].
+        load: worn and carried [kg].
+
+    Returns:
+        Power [W].
+
+    Source: standing term of Looney et al. (2019); for the load, that of Pandolf, Givoni & Goldman
+        (1977), J. Appl. Physiol. 43.
+    """
+    mass, carried = array(body_mass), array(load)
+    return STANDING * mass + 2.0 * (mass + carried) * (carried / mass) ** 2
+
+
 def walking_power(
     body_mass: Values, load: Values, speed: Values, grade: Values, terrain: Values = 1.0
 ) -> Array:
@@ -86,8 +107,10 @@ def walking_power(
     Returns:
         Power [W], never below standing with that load; NaN outside those ranges.
 
-    Source: Pandolf, Givoni & Goldman (1977), J. Appl. Physiol. 43; downhill correction of Santee
-        et al. (2001), Aviat. Space Environ. Med. 72, tested to about -12 %.
+    Source: Looney et al. (2019), Med. Sci. Sports Exerc. 51, with its graded term, on body and
+        load together; standing under a load and the terrain factor by the terms of Pandolf, Givoni
+        & Goldman (1977), J. Appl. Physiol. 43. That the ground costs by what Pandolf's own speed
+        and climbing terms say, and leaves the slow term alone, is ours.
     """
     mass, carried, pace = array(body_mass), array(load), array(speed)
     slope, eta = array(grade), array(terrain)
@@ -101,13 +124,33 @@ def walking_power(
         & (np.abs(slope) <= STEEPEST)
         & (eta >= 1)
     )
-    mass = np.where(known, mass, 70.0)
-    total = mass + carried
-    standing = 1.5 * mass + 2.0 * total * (carried / mass) ** 2
-    walking = standing + eta * total * (1.5 * pace**2 + 0.35 * pace * slope)
-    correction = eta * (slope * total * pace / 3.5 - total * (slope + 6) ** 2 / mass + 25 - pace**2)
-    power = np.where((slope < 0) & (pace > 0), walking - correction, walking)
+    mass, pace = np.where(known, mass, 70.0), np.where(known, pace, 0.0)
+    slope = np.where(known, slope, 0.0)
+    total = mass + np.where(known, carried, 0.0)
+    level = 1.94 * pace**0.43 + 0.24 * pace**4
+    graded = 0.34 * pace * slope * (1 - 1.05 ** (1 - 1.1 ** (slope + 32)))
+    ground = (eta - 1) * (1.5 * pace**2 + 0.35 * pace * np.maximum(slope, 0.0))
+    standing = standing_power(mass, np.where(known, carried, 0.0))
+    power = standing + total * (level + graded + ground)
     return within(np.maximum(power, standing), known)
+
+
+def climbing_power(mass: Values, speed: Values, grade: Values) -> Array:
+    """Power that climbing stores as height, given back as heat on the way down.
+
+    Args:
+        mass: of body and load [kg].
+        speed: along the way [m/s].
+        grade: slope [%]; negative is downhill.
+
+    Returns:
+        Power [W], negative downhill.
+
+    Source: mass times gravity times rise a second; its place in the heat balance as the external
+        work of ISO 11079:2007.
+    """
+    slope = array(grade) / 100
+    return array(mass) * GRAVITY * array(speed) * slope / np.hypot(1.0, slope)
 
 
 def resting_rate(activity: str) -> float:

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.physics.quantities import CLO, Array, Flags, Values, array
+from caldarium.core.physics.clothing import CONDUCTIVITY, bent
+from caldarium.core.physics.quantities import CLO, KELVIN, Array, Flags, Values, array
 
 WORKS, FREEZES = 15.0, 5.0
 """Skin temperatures at which fingers still work, and below which cold injury threatens [°C].
@@ -17,17 +18,18 @@ Source: ISO 11079:2007, annex on local cooling (15 °C low strain for hands), an
 START = 30.0
 """Skin of fingers and toes when a moment begins [°C]: judgement, a body in balance."""
 HIGHEST = 34.0
-FINGER, TOE, MITT = 0.008, 0.012, 0.025
-"""Radius of a finger, a toe, and of fingers held together [m]: judgement on ordinary hands."""
-CONDUCTIVITY = 0.048
-"""Of still-air insulation as thick as the garment formula has it [W/(m K)]."""
+FINGER, TOE, MITT, FOOT = 0.008, 0.012, 0.025, 0.03
+"""Radius of a finger, a toe, of fingers held together, and of a foot [m]: judgement on ordinary
+hands and feet."""
 MOST_ON_FINGERS = 1.2
 """Insulation that gloves with fingers apart can reach [clo]. Source: van Dilla, Day & Siple
 (1949), in Newburgh, Physiology of Heat Regulation; value from memory."""
 HEAT_CAPACITY = 3.7e6
 """Of tissue [J/(m³ K)]. Source: ordinary value of muscle and skin, from memory."""
-STILL_LAYER = 0.085
-"""Air layer on a flat surface in still air [m² K/W]. Source: ISO 11079:2007."""
+RADIANT = 4.4
+"""Heat transfer by long-wave radiation [W/(m² K)]: 4 sigma T³ near 0 °C, emissivity 0.95."""
+LEAST_DRAUGHT = 0.15
+"""Air never stands stiller round a person [m/s]. Source: ISO 9920:2007, reference of still air."""
 COLD_BLOOD = {"fingers": 40.0, "toes": 35.0}
 RESTING_BLOOD = {"fingers": 100.0, "toes": 80.0}
 """Heat the blood brings to digits of a body far below its need, and of one at rest in balance
@@ -66,22 +68,6 @@ class Digits:
         return np.where(falls, minutes, np.where(already, 0.0, np.inf))
 
 
-def curved(flat: Values, radius: Values) -> Array:
-    """Insulation of a layer bent round a cylinder, for the skin under it.
-
-    Args:
-        flat: the same layer on a flat surface [m² K/W].
-        radius: of the bare cylinder [m].
-
-    Returns:
-        Insulation [m² K/W]; always less than flat.
-
-    Source: steady conduction through a cylinder.
-    """
-    bare = array(radius)
-    return bare / CONDUCTIVITY * np.log1p(array(flat) * CONDUCTIVITY / bare)
-
-
 def hand_insulation(apart: Values, together: Values) -> Array:
     """Insulation over the fingers from gloves, and from mitts over them.
 
@@ -92,24 +78,52 @@ def hand_insulation(apart: Values, together: Values) -> Array:
     Returns:
         Insulation [clo]; gloves alone at most MOST_ON_FINGERS.
 
-    Source: curved; the cap by van Dilla, Day & Siple (1949).
+    Source: bent; the cap by van Dilla, Day & Siple (1949).
     """
-    gloves = np.minimum(curved(array(apart) * CLO, FINGER) / CLO, MOST_ON_FINGERS)
-    return gloves + curved(array(together) * CLO, MITT) / CLO
+    gloves = np.minimum(bent(array(apart) * CLO, FINGER) / CLO, MOST_ON_FINGERS)
+    return gloves + bent(array(together) * CLO, MITT) / CLO
 
 
-def outer_layer(clo: Values, radius: Values) -> Array:
-    """Still air layer over a clothed cylinder, referred to the skin [m² K/W].
+def cylinder_film(radius: Values, wind: Values, air: Values) -> Array:
+    """Convective heat transfer from a cylinder across the wind.
+
+    Args:
+        radius: of its surface [m].
+        wind: air speed, at sea level's density [m/s].
+        air: temperature [°C].
+
+    Returns:
+        Coefficient [W/(m² K)].
+
+    Source: Churchill & Bernstein (1977), J. Heat Transfer 99; air's conductivity and viscosity by
+        Sutherland's law.
+    """
+    kelvin = array(air) + KELVIN
+    conductivity = 2.64638e-3 * kelvin**1.5 / (kelvin + 245.4 * 10 ** (-12 / kelvin))
+    viscosity = 1.458e-6 * kelvin**1.5 / (kelvin + 110.4) * 287.05 * kelvin / 101_325
+    diameter = 2 * array(radius)
+    reynolds = np.maximum(array(wind), LEAST_DRAUGHT) * diameter / viscosity
+    prandtl = 0.71
+    nusselt = 0.3 + 0.62 * reynolds**0.5 * prandtl ** (1 / 3) / (
+        1 + (0.4 / prandtl) ** (2 / 3)
+    ) ** 0.25 * (1 + (reynolds / 282_000) ** (5 / 8)) ** (4 / 5)
+    return nusselt * conductivity / diameter
+
+
+def outer_layer(clo: Values, radius: Values, wind: Values, air: Values) -> Array:
+    """Air layer over a clothed cylinder, referred to the skin [m² K/W].
 
     Args:
         clo: insulation under it.
         radius: of the bare cylinder [m].
+        wind: air speed [m/s].
+        air: temperature [°C].
 
-    Source: STILL_LAYER on the enlarged surface.
+    Source: cylinder_film and RADIANT on the enlarged surface.
     """
     bare = array(radius)
-    thickness = bare * np.expm1(np.minimum(array(clo) * CLO * CONDUCTIVITY / bare, 5.0))
-    return STILL_LAYER * bare / (bare + thickness)
+    outside = bare * np.exp(np.minimum(array(clo) * CLO * CONDUCTIVITY / bare, 5.0))
+    return bare / outside / (cylinder_film(outside, wind, air) + RADIANT)
 
 
 def blood_heat(digit: str, rate: Values, worn: Values, need_min: Values, neutral: Values) -> Array:

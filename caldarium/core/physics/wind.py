@@ -36,24 +36,31 @@ EXPOSURES = {
 }
 
 
+REFERENCE_ROUGHNESS = 0.05
+"""Roughness length of the ground that forecast winds are for [m]. Source: EN 1991-1-4:2005,
+terrain category II."""
+
+
 def wind_at_height(wind: Values, roughness: Values, height: Values = BODY_HEIGHT) -> Array:
-    """Wind nearer the ground than the mast, by the logarithmic profile.
+    """Wind nearer the ground of a place than the mast, which stands in open country.
 
     Args:
-        wind: speed at 10 m [m/s].
-        roughness: roughness length [m], above 0 and below height.
+        wind: speed at 10 m over open country [m/s].
+        roughness: roughness length of the place [m], above 0 and below height.
         height: height wanted [m].
 
     Returns:
-        Speed [m/s]; NaN where the height is not above the roughness length.
+        Speed [m/s], smaller over rougher ground and never more than at the mast; NaN where the
+        height is not above the roughness length.
 
-    Source: logarithmic wind law, WMO-No. 8 (2021), ch. 5.
+    Source: EN 1991-1-4:2005, 4.3.2, change of roughness: 0.19 (z0/0.05)^0.07 ln(z/z0).
     """
     length, metres = array(roughness), array(height)
     known = (length > 0) & (metres > length)
     safe = np.where(known, length, 0.03)
-    share = np.log(np.where(known, metres, 1.5) / safe) / np.log(FORECAST_HEIGHT / safe)
-    return within(array(wind) * share, known)
+    factor = 0.19 * (safe / REFERENCE_ROUGHNESS) ** 0.07
+    share = factor * np.log(np.where(known, metres, 1.5) / safe)
+    return within(array(wind) * np.minimum(share, 1.0), known)
 
 
 def relative_air_speed(wind: Values, walking_speed: Values) -> Array:

@@ -113,6 +113,15 @@ class Course(Value):
     expedition_sd: float = Field(default=2, ge=0, le=4, description="standard deviations")
     spread: Spread = TYPED_SPREAD
     hold_h: float = Field(default=4, ge=0.5, le=24, description="unplanned wait to survive [h]")
+    halt_factor: float = Field(
+        default=2, ge=1, le=4, description="a halt must be held for so many times its length"
+    )
+    halt_least_h: float = Field(
+        default=0.5, ge=0.1, le=4, description="and at least for so long [h]"
+    )
+    camp_sit_h: float = Field(
+        default=1, ge=0.25, le=8, description="time sat still at camp in a lee [h]"
+    )
     hold_in_bag: bool = Field(default=True, description="the sleeping bag goes round in a hold")
     hold_wind_share: float = Field(
         default=0.3, ge=0, le=1, description="share of the wind that reaches a held group in a lee"

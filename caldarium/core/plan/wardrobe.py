@@ -1,9 +1,9 @@
 """Wardrobes: what people carry as arrays, in order from skin to air, ready for dressing."""
 
 import operator
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,18 +13,38 @@ from caldarium.core.physics.clothing import (
     REGIONS,
     garment_insulation,
     layer_on_region,
+    ruler_on_regions,
+    worn_loft,
 )
 from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.kit import Garment
 
-LAYER_ORDER = {"base": 0, "mid": 1, "insulation": 2, "shell": 3}
+WINDPROOF = 60.0
+"""Air permeability up to which a piece keeps the wind out of what lies under it [l/(m² s)].
+Judgement; common practice counts tightly woven and coated cloth as windproof."""
+SKIN, OUTSIDE = 0, 5
+"""Ranks of what lies on the skin and of shells. Between them, from the inside: open middle layers,
+open insulation, windproof middle layers, windproof insulation."""
+_RANKS = {"base": (SKIN, SKIN), "mid": (1, 3), "insulation": (2, 4), "shell": (OUTSIDE, OUTSIDE)}
+LINER = 0.45
+"""Warmth over the skin below which something next to the skin of hands or feet is a liner, to be
+worn under another [clo]: judgement."""
 VENT_OPEN = {"none": 1.0, "some": 0.9, "wide": 0.75}
 """Share of the warmth under a piece that is left with its openings wide: judgement."""
 COVERED = 0.3
 """Share of a region from which a piece lies over it and not beside it: judgement."""
 _SMALL = {"hands", "head", "feet"}
+_LEGS = {"thighs", "lower legs"}
+
+
+def rank(piece: Garment) -> int:
+    """Where a piece lies from skin to air: what keeps the wind out lies over what does not.
+
+    Source: common practice, no published source; WINDPROOF.
+    """
+    return _RANKS[piece.layer][piece.air_permeability <= WINDPROOF]
 
 
 @dataclass(frozen=True)
@@ -34,10 +54,13 @@ class Wardrobes:
     garments by person; cover and local insulation [clo] [P x G x 7]; clo, air permeability
     [l/(m² s)], share of warmth left when soaked, water held then [g/m²], rain shed [mm], vapour
     resistance [m² Pa/W], share of warmth left with vents open, share of the skin and of the face
-    covered [P x G]; covers [P x G x 7] and the other flags [P x G]; handwear covers nothing else,
-    and its fingers are apart or together; base and shell are the pieces of that layer worn when it
-    is, instead those that another worn all day leaves no place for, rung the place of a piece in
-    the order of putting on.
+    covered [P x G]; covers [P x G x 7] and the other flags [P x G]. handwear covers nothing else,
+    and its fingers are apart or together; insulates is what keeps a body warm that stands still;
+    base is what is on the skin whatever happens, shell what is worn in rain, windshell in dry wind;
+    instead has its place taken by another all day; day_long may be put on under trousers in the
+    morning and stays. layer is the rank, see rank; rung and moving_rung the places in the order of
+    putting on, standing and on the move. beats says of each piece which others come off when it
+    goes on [P x G x G].
     """
 
     garments: tuple[tuple[Garment, ...], ...]
@@ -56,14 +79,19 @@ class Wardrobes:
     waterproof: Flags
     handwear: Flags
     together: Flags
+    insulates: Flags
     base: Flags
     shell: Flags
+    windshell: Flags
     always: Flags
     instead: Flags
+    day_long: Flags
     only_at_camp: Flags
     only_asleep: Flags
     layer: Array
     rung: Array
+    moving_rung: Array
+    beats: Flags
 
     @property
     def places(self) -> int:
@@ -86,7 +114,8 @@ class Wardrobes:
 @dataclass(frozen=True)
 class Warmth:
     """Pieces as arrays over N: cover [N x 7], share of the skin covered, effective insulation on
-    the whole body and over the skin that is covered [clo, N]."""
+    the whole body [clo, N], and over the skin that is covered, by region and as if flat [clo,
+    N x 7]."""
 
     cover: Array
     body_cover: Array
@@ -112,9 +141,11 @@ def warmth(pieces: Sequence[Garment]) -> Warmth:
     return Warmth(
         cover=cover,
         body_cover=body,
-        clo=np.where(measured, garment_insulation(ruler, body), table),
+        clo=np.where(measured, garment_insulation(worn_loft(ruler), body), table),
         local=np.where(
-            measured, garment_insulation(ruler, 1.0), layer_on_region(table, body, 1.0)[..., 0]
+            measured[:, None],
+            ruler_on_regions(ruler),
+            layer_on_region(table, body, np.ones((len(pieces), len(REGIONS)))),
         ),
     )
 
@@ -135,7 +166,6 @@ class _Figures(NamedTuple):
 
 _COLUMNS = (
     "clo",
-    "local",
     "permeability",
     "wet_share",
     "holds",
@@ -167,7 +197,6 @@ def _figures(piece: Garment) -> _Figures:
     vapour = piece.vapour_resistance
     numbers = {
         "clo": found.clo[0],
-        "local": found.local[0],
         "permeability": piece.air_permeability,
         "wet_share": material.wet_share,
         "holds": material.holds,
@@ -182,44 +211,96 @@ def _figures(piece: Garment) -> _Figures:
         "always": piece.always,
         "only_at_camp": piece.only_at_camp,
         "only_asleep": piece.only_asleep,
-        "layer": LAYER_ORDER[piece.layer],
+        "layer": rank(piece),
     }
-    row = np.array([*(float(numbers[name]) for name in _COLUMNS), *found.cover[0].tolist()])
+    figures = [float(numbers[name]) for name in _COLUMNS]
+    row = np.array([*figures, *found.cover[0].tolist(), *found.local[0].tolist()])
     if len(_KNOWN) >= _MOST_KNOWN:
         _KNOWN.clear()
     known = _KNOWN[id(piece)] = _Figures(piece, row, regions)
     return known
 
 
-def _first_worn(pieces: Iterable[_Figures], layer: str) -> set[str]:
-    """Of pieces in one layer that would lie over the same region, the first listed is worn."""
-    taken: set[str] = set()
-    chosen: set[str] = set()
-    for piece, _, regions in pieces:
-        if piece.layer != layer or piece.only_asleep:
-            continue
-        if not regions & taken:
-            chosen.add(piece.id)
-            taken |= regions
-    return chosen
+def _one_a_place(pieces: Iterable[_Figures], better: Callable[[_Figures], Any]) -> set[str]:
+    """Of pieces that would lie in the same place the best is worn, whatever their order."""
+    chosen: list[_Figures] = []
+    for each in sorted(pieces, key=better):
+        if not any(_same_place(each, other) for other in chosen):
+            chosen.append(each)
+    return {each.piece.id for each in chosen}
+
+
+def _same_place(one: _Figures, other: _Figures) -> bool:
+    """Whether two pieces lie over the same place: shells where they share more than half of the
+    regions of the larger, so that a cape goes over trousers; others where they share any."""
+    shared = len(one.regions & other.regions)
+    if one.piece.layer == "shell":
+        return 2 * shared > max(len(one.regions), len(other.regions))
+    return shared > 0
+
+
+def _warmth(each: _Figures) -> float:
+    """Warmth over the skin that a piece covers [clo]."""
+    cover, local = np.split(each.row[len(_COLUMNS) :], 2)
+    return float((cover * local).max())
+
+
+def _in_rain(each: _Figures) -> tuple[bool, float, float, str]:
+    piece = each.piece
+    return (not piece.waterproof, piece.air_permeability, -_warmth(each), piece.id)
+
+
+def _in_dry_wind(each: _Figures) -> tuple[float, float, str]:
+    piece = each.piece
+    resists = each.row[_COLUMNS.index("vapour")]
+    return (float(resists), piece.air_permeability, piece.id)
+
+
+def _rivals(one: _Figures, other: _Figures) -> bool:
+    """Whether two pieces take each other's place: shells over one region; hats, gloves, mitts or
+    socks of one layer, unless one is a liner to go under the other."""
+    if one.piece.only_asleep or other.piece.only_asleep or not _same_place(one, other):
+        return False
+    if one.piece.layer != other.piece.layer or one.piece.always != other.piece.always:
+        return False
+    if one.piece.layer == "shell":
+        return True
+    if (one.regions | other.regions) - _SMALL - {"lower legs"}:
+        return False
+    if one.piece.fingers != other.piece.fingers:
+        return False
+    liners = [one.piece.layer == "base" and _warmth(each) < LINER for each in (one, other)]
+    return not any(liners) or all(liners)
 
 
 def _never_together(pieces: Sequence[_Figures]) -> set[str]:
-    """Pieces worn all day in the place of one listed before them: second trousers, second boots."""
+    """Pieces worn all day in the place of another: second trousers, second boots, second socks."""
     found: set[str] = set()
     for layer in ("mid", "shell"):
         all_day = [each for each in pieces if each.piece.always and each.piece.layer == layer]
-        found |= {each.piece.id for each in all_day} - _first_worn(all_day, layer)
+        worn = _one_a_place(all_day, lambda each: (-_warmth(each), each.piece.id))
+        found |= {each.piece.id for each in all_day} - worn
+    socks = [each for each in pieces if each.piece.always and each.piece.layer == "base"]
+    for one in socks:
+        better = (other for other in socks if _warmer(other, one) and _rivals(one, other))
+        found |= {one.piece.id} if any(better) else set()
     return found
 
 
-def _putting_on(pieces: Sequence[_Figures]) -> list[int]:
-    """Place of each piece in the order of putting on: small pieces first, shells last."""
+def _warmer(one: _Figures, other: _Figures) -> bool:
+    return (_warmth(one), other.piece.id) > (_warmth(other), one.piece.id)
 
-    def key(place: int) -> tuple[bool, bool, float]:
-        piece, row, regions = pieces[place]
-        large = bool(regions - _SMALL)
-        return (piece.layer == "shell", large, LAYER_ORDER[piece.layer] + float(row[0]))
+
+def _putting_on(pieces: Sequence[_Figures], *, moving: bool) -> list[int]:
+    """Place of each piece in the order of putting on: small pieces first, then from the skin on,
+    shells last; insulation after them while moving."""
+
+    def key(place: int) -> tuple[float, ...]:
+        each = pieces[place]
+        large = bool(each.regions - _SMALL)
+        late = moving and large and each.piece.layer == "insulation"
+        shell = each.piece.layer == "shell"
+        return (late, shell, large, float(each.row[_COLUMNS.index("layer")]), _warmth(each))
 
     rungs = [0] * len(pieces)
     for rung, place in enumerate(sorted(range(len(pieces)), key=key)):
@@ -227,16 +308,20 @@ def _putting_on(pieces: Sequence[_Figures]) -> list[int]:
     return rungs
 
 
+_FLAGS = ("base", "shell", "windshell", "instead", "day_long", "insulates")
+
+
 class _Rack(NamedTuple):
-    """One person's pieces as listed and from skin to air, their numbers, which are the first of
-    base and shell, which another leaves no place for, and places in the order of putting on."""
+    """One person's pieces as listed and from skin to air, their numbers, flags by name, places in
+    the order of putting on, standing and moving, and which beat which."""
 
     listed: tuple[Garment, ...]
     pieces: tuple[Garment, ...]
     numbers: list[Array]
-    first: list[bool]
-    instead: list[bool]
+    flags: dict[str, list[bool]]
     rung: list[int]
+    moving_rung: list[int]
+    beats: Flags
 
 
 _RACKS: dict[tuple[int, ...], _Rack] = {}
@@ -255,17 +340,45 @@ def _in_order(garments: tuple[Garment, ...]) -> _Rack:
 
 
 def _hung(garments: tuple[Garment, ...]) -> _Rack:
-    listed = [_figures(piece) for piece in garments]
-    row = sorted(listed, key=lambda each: (LAYER_ORDER[each.piece.layer], float(each.row[0])))
-    first = _first_worn(listed, "base") | _first_worn(listed, "shell")
-    spare = _never_together(listed)
+    figures = [_figures(piece) for piece in garments]
+    layer = _COLUMNS.index("layer")
+    row = sorted(figures, key=lambda each: (float(each.row[layer]), _warmth(each), each.piece.id))
+    awake = [each for each in row if not each.piece.only_asleep]
+    shells = [each for each in awake if each.piece.layer == "shell" and not each.piece.always]
+    tight = [each for each in shells if each.piece.air_permeability <= WINDPROOF]
+    under = [each for each in awake if each.piece.layer == "base" and not each.piece.only_at_camp]
+    named = {
+        "base": _one_a_place(under, lambda each: (_warmth(each), each.piece.id)),
+        "shell": _one_a_place(shells, _in_rain),
+        "windshell": _one_a_place(tight, _in_dry_wind),
+        "instead": _never_together(row),
+        "day_long": {
+            each.piece.id
+            for each in awake
+            if each.piece.layer == "base" and each.piece.only_at_camp and each.regions & _LEGS
+        },
+        "insulates": {
+            each.piece.id
+            for each in row
+            if each.piece.layer == "insulation" and each.regions - _SMALL
+        },
+    }
+    rung = _putting_on(row, moving=False)
+    beats = np.array(
+        [
+            [rung[one] > rung[other] and _rivals(row[one], row[other]) for other in range(len(row))]
+            for one in range(len(row))
+        ],
+        dtype=bool,
+    ).reshape(len(row), len(row))
     return _Rack(
         garments,
         tuple(each.piece for each in row),
         [each.row for each in row],
-        [each.piece.id in first for each in row],
-        [each.piece.id in spare for each in row],
-        _putting_on(row),
+        {name: [each.piece.id in chosen for each in row] for name, chosen in named.items()},
+        rung,
+        _putting_on(row, moving=True),
+        beats,
     )
 
 
@@ -280,24 +393,27 @@ def wardrobes(people: Sequence[Person], at_least: int = 0) -> Wardrobes:
     """
     rows = [_in_order(person.garments) for person in people]
     places = max([at_least, *(len(row.pieces) for row in rows)])
-    blank = np.array([_BLANK.get(name, 0.0) for name in _COLUMNS] + [0.0] * len(REGIONS))
+    blank = np.array([_BLANK.get(name, 0.0) for name in _COLUMNS] + [0.0] * 2 * len(REGIONS))
     numbers = np.tile(blank, (len(rows), places, 1))
-    base_or_shell, instead = (np.zeros((len(rows), places), dtype=bool) for _ in range(2))
-    rung = np.zeros((len(rows), places))
+    flags = {name: np.zeros((len(rows), places), dtype=bool) for name in _FLAGS}
+    rung, moving_rung = (np.zeros((len(rows), places)) for _ in range(2))
+    beats = np.zeros((len(rows), places, places), dtype=bool)
     for number, row in enumerate(rows):
         count = len(row.pieces)
         if count:
             numbers[number, :count] = row.numbers
-            base_or_shell[number, :count] = row.first
-            instead[number, :count] = row.instead
+            for name, values in row.flags.items():
+                flags[name][number, :count] = values
             rung[number, :count] = row.rung
+            moving_rung[number, :count] = row.moving_rung
+            beats[number, :count, :count] = row.beats
     figures = {name: numbers[..., place] for place, name in enumerate(_COLUMNS)}
-    cover = numbers[..., len(_COLUMNS) :]
+    cover, local = np.split(numbers[..., len(_COLUMNS) :], 2, axis=-1)
     layer = figures["layer"]
     return Wardrobes(
         garments=tuple(row.pieces for row in rows),
         cover=cover,
-        local=figures["local"][..., None] * cover,
+        local=local * cover,
         clo=figures["clo"],
         permeability=figures["permeability"],
         wet_share=figures["wet_share"],
@@ -311,14 +427,14 @@ def wardrobes(people: Sequence[Person], at_least: int = 0) -> Wardrobes:
         waterproof=figures["waterproof"] > 0,
         handwear=figures["handwear"] > 0,
         together=figures["together"] > 0,
-        base=base_or_shell & (layer == LAYER_ORDER["base"]),
-        shell=base_or_shell & (layer == LAYER_ORDER["shell"]),
-        always=(figures["always"] > 0) & ~instead,
-        instead=instead,
+        always=(figures["always"] > 0) & ~flags["instead"],
         only_at_camp=figures["only_at_camp"] > 0,
         only_asleep=figures["only_asleep"] > 0,
         layer=layer,
         rung=rung,
+        moving_rung=moving_rung,
+        beats=beats,
+        **flags,
     )
 
 

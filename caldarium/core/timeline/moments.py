@@ -12,6 +12,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT, Stage, Walk, stages
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.day_plan import TIMES_LOOKED_AT, Sample, course_samples
+from caldarium.core.timeline.held import must_hold
 from caldarium.core.timeline.weather import Met, Weather
 
 KINDS = ("dawn", "setting out", "moving", "halt", "hold", "camp", "night")
@@ -20,9 +21,12 @@ ACTIVITY = {
     "setting out": "setting out",
     "halt": "standing",
     "hold": "seated",
-    "camp": "camp work",
+    "camp": "sitting in camp",
     "night": "asleep",
 }
+
+IN_A_LEE = ("hold", "camp")
+"""Kinds of moment at which people sit out of the wind, as the course's lee lets them."""
 
 
 @dataclass(frozen=True)
@@ -32,8 +36,8 @@ class Moment:
     start and end [h since midnight of the first day], altitude [m], air and wet bulb [°C], wind
     and gust at 10 m and wind at body height [m/s], humidity [%], precipitation [mm/h], wind chill
     [°C, NaN outside its range], frostbite time [min, NaN outside its range]; at is the hour it is
-    judged at. A fold takes no time of its own on the strip: a hold, or the worst of the halts
-    within a leg, repeats of which there are.
+    judged at, must_hold the time that clothing has to hold [h]. A fold takes no time of its own on
+    the strip: a hold, or the worst of the halts within a leg, repeats of which there are.
     """
 
     id: str
@@ -55,6 +59,7 @@ class Moment:
     frostbite: float
     dark_hours: float
     source: int
+    must_hold: float
     fold: bool = False
     repeats: int = 1
     walk: Walk | None = None
@@ -227,7 +232,7 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
     at = np.where(moving, TIMES_LOOKED_AT // 2, coldest)
     rows = np.arange(len(samples))
     air, wind = met.air[rows, at], met.wind[rows, at] * factor
-    lee = np.array([course.hold_wind_share if s.kind == "hold" else 1.0 for s in samples])
+    lee = np.array([course.hold_wind_share if s.kind in IN_A_LEE else 1.0 for s in samples])
     roughness = np.array([exposure.roughness for exposure in exposures])
     columns = {
         "at": times[rows, at],
@@ -243,6 +248,7 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         "frostbite": frostbite_time(air, 3.6 * wind),
         "dark_hours": _dark_hours(weather.suns, starts, ends),
         "source": met.source[rows, at],
+        "must_hold": np.array([must_hold(course, s.kind, s.length) for s in samples]),
     }
     table = {name: values.tolist() for name, values in columns.items()}
     begin, finish = starts.tolist(), ends.tolist()

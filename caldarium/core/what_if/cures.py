@@ -7,8 +7,17 @@ import numpy as np
 
 from caldarium.core.assess import Assessment
 from caldarium.core.day.digits import body_of, fingers
-from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, candidates, meet, worth
-from caldarium.core.day.states import SHORTEST_HOLD, TOLERANCE, MomentState
+from caldarium.core.day.dressing import (
+    Air,
+    Doing,
+    Needs,
+    bags_round_shoulders,
+    candidates,
+    meet,
+    needed,
+    worth,
+)
+from caldarium.core.day.states import TOLERANCE, MomentState
 from caldarium.core.day.wet_track import water_on_regions
 from caldarium.core.day.wetness import rain_taken
 from caldarium.core.night.bedding import bag_top
@@ -85,14 +94,18 @@ def _cell_air(
 ) -> Air:
     """The air of one moment for these people, from what was found for them."""
     pace = np.array([moment.walk.speed if moment.walk else 0.0])
-    rates = np.array([[state.rate] for state in states])
-    speeds = np.array([[state.air_speed] for state in states])
+    doing = Doing(
+        rate=np.array([[state.rate] for state in states]),
+        work=np.array([[state.work] for state in states]),
+        air_speed=np.array([[state.air_speed] for state in states]),
+        pace=pace,
+    )
     tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
     wet = np.zeros((len(people), 1, dress.places))
     for row, state in enumerate(states):
         for place, name in enumerate(dress.ids(row)):
             wet[row, 0, place] = state.wet.get(name, 0.0)
-    return meet((moment,), rates, speeds, pace, bags_round_shoulders(course, tops), wet)
+    return meet((moment,), doing, bags_round_shoulders(course, tops), wet)
 
 
 def _worn_then(dress: Wardrobes, states: Sequence[MomentState]) -> Flags:
@@ -212,7 +225,7 @@ def glove_cures(
     needs = Needs(
         *(
             np.full((len(variants), 1), each * CLO)
-            for each in (state.need_min, state.need_neutral, state.need_soak)
+            for each in (state.need_min, state.need_steady, state.need_neutral, state.need_soak)
         )
     )
     whole = np.full((len(variants), 1), state.provided * CLO)
@@ -228,19 +241,9 @@ def glove_cures(
 
 
 def _has_place(person: Person, piece: Garment) -> bool:
-    """Whether a piece would be worn: not carried yet, its place on the body not taken."""
-    if piece.only_asleep or any(each.id == piece.id for each in person.garments):
-        return False
-    alone = piece.layer in ("base", "shell") or piece.always
-    rivals = (
-        each
-        for each in person.garments
-        if each.layer == piece.layer
-        and not each.only_asleep
-        and (each.always or not piece.always or piece.layer != "mid")
-    )
-    covered = regions_covered(piece)
-    return not alone or not any(covered & regions_covered(each) for each in rivals)
+    """Whether a piece could be worn awake and is not carried yet; of pieces that take each other's
+    place the better is worn."""
+    return not piece.only_asleep and all(each.id != piece.id for each in person.garments)
 
 
 def _with(person: Person, piece: Garment) -> Person:
@@ -253,7 +256,8 @@ def _fullest(
     """What each person's fullest outfit is worth at a moment [clo]."""
     dress = wardrobes(people)
     air = _cell_air(course, moment, people, states, dress)
-    fullest = candidates(people, dress, air).outfits[:, :, -1:]
+    under = dress.day_long[:, None]
+    fullest = candidates(people, dress, air, under).outfits[:, :, -1:]
     depth = water_on_regions((moment,))[None]
     if depth.any():
         before = rain_taken(dress, _worn_then(dress, states), depth)
@@ -271,10 +275,16 @@ def need_slope(course: Course, person: Person, moment: Moment, state: MomentStat
         where.radiant + steps,
         *(
             np.broadcast_to(part, (1, 2))
-            for part in (where.air_speed, where.humidity, where.metabolic_rate, where.walking_speed)
+            for part in (
+                where.air_speed,
+                where.humidity,
+                where.metabolic_rate,
+                where.walking_speed,
+                where.work,
+            )
         ),
     )
-    need = cold.required_insulation(cold.MINIMAL, colder, enforce_range=False)[0] / CLO
+    need = needed(colder, np.array(moment.must_hold)).held[0] / CLO
     return max(float(need[1] - need[0]), 1e-3)
 
 
@@ -410,14 +420,14 @@ def _broken(
             column(where.humidity),
             column(where.metabolic_rate),
             column(where.walking_speed),
+            column(where.work),
         ),
         np.broadcast_to(here.wet, (count, 1, dress.places)),
         column(here.bag),
         here.stormy,
+        here.wet_through,
         here.at_camp,
     )
     whole = worth(dress, outfits, air).whole[:, :, 0]
-    need = cold.required_insulation(cold.MINIMAL, air.where, enforce_range=False)
-    hours = cold.duration_limited_exposure(cold.MINIMAL, whole, air.where, enforce_range=False)
-    short = ~(whole / CLO >= need / CLO - TOLERANCE)
-    return (short & ~(hours >= max(moment.hours, SHORTEST_HOLD)))[:, 0]
+    need = needed(air.where, np.array(moment.must_hold)).held
+    return (~(whole / CLO >= need / CLO - TOLERANCE))[:, 0]

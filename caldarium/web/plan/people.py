@@ -47,7 +47,8 @@ OWN_FIELDS = {
 
 
 def _local_clo(piece: Garment) -> float:
-    return float(warmth((piece,)).local[0])
+    found = warmth((piece,))
+    return float((found.cover * found.local).max())
 
 
 def _own_cuts() -> dict[str, dict[str, float]]:

@@ -8,17 +8,18 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.day.dressing import (
     CLOSER,
+    Doing,
     Needs,
     candidates,
     distance_from_right,
     meet,
+    needed,
     settle,
     without_each,
     worth,
 )
 from caldarium.core.day.outfits import KEPT_ON
 from caldarium.core.day.states import TOLERANCE
-from caldarium.core.physics import cold
 from caldarium.core.physics.quantities import CLO
 from caldarium.core.plan.changes import add_piece, overrule, with_person
 from caldarium.core.plan.kit import slips
@@ -40,6 +41,9 @@ from caldarium.words.units import Display
 
 DISPLAY = Display()
 CATALOGUE = list(load_catalogue().garments.values())
+
+
+MADE = ("rate", "work", "air_speed")
 
 
 def state_of(result, person, moment):
@@ -65,21 +69,23 @@ def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
         wet = np.array([[[state.wet.get(each, 0.0) for each in dress.ids(0)]]])
         air = meet(
             (moment,),
-            np.array([[state.rate]]),
-            np.array([[state.air_speed]]),
-            pace,
+            Doing(*(np.array([[getattr(state, name)]]) for name in MADE), pace),
             np.zeros(1),
             wet,
         )
         worn = np.array([each in state.worn for each in dress.ids(0)])
-        free = np.flatnonzero(candidates((member,), dress, air).free[0, 0])
+        choices = candidates((member,), dress, air)
+        # Insulation that stays in the pack on the move, and whoever wears all they have.
+        free = np.flatnonzero((choices.free & ~choices.insulation)[0, 0])
+        if state.gap > 0:
+            continue
         outfits = np.stack([worn, *(worn ^ (np.arange(len(worn)) == place) for place in free)])
         whole = worth(dress, outfits[None, None], air).whole
         assert whole[0, 0, 0] / CLO == pytest.approx(state.provided, abs=0.005)
         needs = Needs(
             *(
                 np.array([[each * CLO]])
-                for each in (state.need_min, state.need_neutral, state.need_soak)
+                for each in (state.need_min, state.need_steady, state.need_neutral, state.need_soak)
             )
         )
         far = distance_from_right(whole, needs)[0, 0]
@@ -93,13 +99,9 @@ def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None
     person = demo.person("runa").altered(overrules=())
     dress = wardrobes((person,))
     moment = moment_of(demo_result, "3.camp")
-    air = meet((moment,), np.array([[105.0]]), np.array([[2.0]]), np.zeros(1), np.zeros(1))
-    needs = Needs(
-        *(
-            cold.required_insulation(each, air.where, enforce_range=False)
-            for each in (cold.MINIMAL, cold.NEUTRAL, cold.SOAK)
-        )
-    )
+    doing = Doing(np.array([[105.0]]), np.zeros((1, 1)), np.array([[2.0]]), np.zeros(1))
+    air = meet((moment,), doing, np.zeros(1))
+    needs = needed(air.where, np.array([moment.must_hold]))
     choices = candidates((person,), dress, air)
     for start in (choices.outfits[:, :, 0], choices.outfits[:, :, -1]):
         worth_then = worth(dress, start[:, :, None], air).whole[:, :, 0]
@@ -115,8 +117,8 @@ def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None
 
 
 def test_cures_close_what_they_say(demo, demo_result) -> None:
-    state = state_of(demo_result, "mirel", "4.camp")
-    moment = moment_of(demo_result, "4.camp")
+    name = "3.north-top.halt"
+    state, moment = state_of(demo_result, "mirel", name), moment_of(demo_result, name)
     assert state.state == "gap"
     member = demo.person("mirel")
     found = cures(additions(demo, member, moment, state, CATALOGUE), state)
@@ -124,7 +126,7 @@ def test_cures_close_what_they_say(demo, demo_result) -> None:
     assert [each.whole for each in found] == sorted((each.whole for each in found), reverse=True)
     best = found[0]
     assert best.degrees_a_100g > 0
-    after = state_of(assess(with_person(demo, add_piece(member, best.piece))), "mirel", "4.camp")
+    after = state_of(assess(with_person(demo, add_piece(member, best.piece))), "mirel", name)
     if best.whole:
         # The piece is weighed dry; carried from the morning on it may have got wet itself.
         assert after.gap <= TOLERANCE + 0.05
@@ -144,18 +146,20 @@ def test_carried_kinds_and_useless_pieces_are_passed_over(demo, demo_result) -> 
     carried = {piece.id for piece in member.garments}
     assert not carried & {each.piece.id for each in found}
     assert all(each.closes > 0 for each in found)
-    assert "No single piece closes it" in cure_sentence(found, state, DISPLAY)
+    halves = [each for each in found if not each.whole]
+    assert "closes it whole" in cure_sentence(found, state, DISPLAY)
+    assert "No single piece closes it" in cure_sentence(halves, state, DISPLAY)
 
 
 def test_gap_moments_are_worst_first_and_shared(demo, demo_result) -> None:
     gaps = gap_moments(demo_result)
     sizes = [len(each.people) for each in gaps]
     assert sizes == sorted(sizes, reverse=True)
-    assert gaps[0].moment == "3.north-top.halt"
+    assert len(gaps[0].people) >= 6
     assert sum(sizes) == sum(m.state == "gap" for p in demo_result.people for m in p.moments)
-    camp = moment_of(demo_result, "4.camp")
-    found = shared_cures(demo, demo_result, camp, CATALOGUE)
-    who = next(each.people for each in gaps if each.moment == "4.camp")
+    halt = moment_of(demo_result, "3.north-top.halt")
+    found = shared_cures(demo, demo_result, halt, CATALOGUE)
+    who = next(each.people for each in gaps if each.moment == halt.id)
     for cure in found:
         assert set(cure.cured) | set(cure.helped) <= set(who)
         assert not set(cure.cured) & set(cure.helped)
@@ -226,14 +230,14 @@ def _long_day(demo):
 def test_removing_a_garment_never_warms(demo, demo_result) -> None:
     """Everything on, each piece left out in turn, for everybody at every waking moment."""
     moments = tuple(m for m in demo_result.timeline.moments if m.kind != "night")
-    rates, speeds = (
+    figures = (
         np.array(
             [[getattr(state, name) for state in person.moments] for person in demo_result.people]
         )
-        for name in ("rate", "air_speed")
+        for name in MADE
     )
     pace = np.array([m.walk.speed if m.walk else 0.0 for m in moments])
-    air = meet(moments, rates, speeds, pace, np.zeros(len(demo.people)))
+    air = meet(moments, Doing(*figures, pace), np.zeros(len(demo.people)))
     dress = wardrobes(demo.people)
     fullest = candidates(demo.people, dress, air).outfits[:, :, -1:]
     everything = worth(dress, fullest, air).whole
@@ -243,14 +247,59 @@ def test_removing_a_garment_never_warms(demo, demo_result) -> None:
     assert (less < everything - 1e-4).any()
 
 
-def test_second_boots_and_trousers_are_not_worn_over_the_first(demo) -> None:
+def test_of_two_pairs_of_boots_or_trousers_the_warmer_is_worn_alone(demo) -> None:
     garments = load_catalogue().garments
     member = demo.person("runa")
     for name in ("double-boots", "winter-trousers"):
         member = add_piece(member, garments[name])
-    worn = state_of(assess(with_person(demo, member)), "runa", "3.camp").worn
-    assert {"leather-boots", "walking-trousers"} <= set(worn)
-    assert not {"double-boots", "winter-trousers"} & set(worn)
+    both = with_person(demo, member)
+    worn = state_of(assess(both), "runa", "3.camp").worn
+    assert {"double-boots", "winter-trousers"} <= set(worn)
+    assert not {"leather-boots", "walking-trousers"} & set(worn)
+    turned = with_person(demo, member.altered(garments=member.garments[::-1]))
+    assert set(state_of(assess(turned), "runa", "3.camp").worn) == set(worn)
+
+
+def _worn_at(demo, names: list[str], moment: str) -> set[str]:
+    garments = load_catalogue().garments
+    member = demo.person("runa").altered(
+        garments=tuple(garments[name] for name in names), overrules=()
+    )
+    return set(state_of(assess(with_person(demo, member)), "runa", moment).worn)
+
+
+WARMER = ["mid-fleece-200", "light-synthetic-jacket", "rain-jacket", "rain-trousers", "wool-hat"]
+PLAIN = ["briefs", "light-base-top", "walking-trousers", "thick-socks", "leather-boots"]
+
+
+def test_base_tops_stack_and_one_hat_is_worn_at_a_time(demo) -> None:
+    more = [*PLAIN, "warm-base-top", "thin-hat", "heavy-balaclava", "liner-gloves", "fleece-gloves"]
+    worn = _worn_at(demo, more, "3.north-top.halt")
+    assert {"light-base-top", "warm-base-top"} <= worn
+    assert "heavy-balaclava" in worn
+    assert "thin-hat" not in worn
+    assert {"liner-gloves", "fleece-gloves"} <= worn
+
+
+def test_long_underwear_goes_on_in_the_morning_of_a_day_that_is_short(demo) -> None:
+    worn = [
+        _worn_at(demo, [*PLAIN, *WARMER, "light-long-underwear"], moment)
+        for moment in ("3.long-ridge.moving", "1.valley-path.moving")
+    ]
+    assert ["light-long-underwear" in each for each in worn] == [True, False]
+
+
+def test_windproof_pieces_lie_over_open_ones_whatever_their_kind(demo) -> None:
+    garments = load_catalogue().garments
+    names = ["wind-shirt", "mid-fleece-200", "big-down-jacket", "rain-jacket", "light-base-top"]
+    dress = wardrobes((demo.people[0].altered(garments=tuple(garments[n] for n in names)),))
+    assert dress.ids(0) == [
+        "light-base-top",
+        "mid-fleece-200",
+        "wind-shirt",
+        "big-down-jacket",
+        "rain-jacket",
+    ]
 
 
 def test_the_catalogue_is_broad_and_names_its_sources() -> None:
@@ -264,7 +313,7 @@ def test_warmth_of_every_catalogue_piece_is_in_the_fields_range() -> None:
     found = warmth(CATALOGUE)
     assert (found.clo >= 0).all()
     assert (found.clo < 5).all()
-    assert (found.local >= found.clo - 1e-9).all()
+    assert (found.local.max(axis=1) >= found.clo - 1e-9).all()
 
 
 @pytest.mark.parametrize(
@@ -286,8 +335,8 @@ def test_nothing_in_the_catalogue_is_a_slip() -> None:
 
 
 def test_cures_and_breaking_points_open_to_their_steps(demo, demo_result) -> None:
-    member, moment = demo.person("mirel"), moment_of(demo_result, "4.camp")
-    state = state_of(demo_result, "mirel", "4.camp")
+    member, moment = demo.person("mirel"), moment_of(demo_result, "3.north-top.halt")
+    state = state_of(demo_result, "mirel", moment.id)
     found = cures(additions(demo, member, moment, state, CATALOGUE), state)
     told = {step.name: step for step in explain_cures(found, state, DISPLAY)}
     assert told["short"].value == f"{state.gap:.2f} clo"

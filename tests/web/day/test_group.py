@@ -49,7 +49,7 @@ def test_bad_turns_are_told_and_kept(client, courses, name, text, words) -> None
 
 
 def test_a_cure_is_taken_in_one_step(client, courses) -> None:
-    shown = client.get("/courses/1?person=mirel&moment=4.camp").text
+    shown = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
     assert re.search(r"Cheapest cure: [a-z -]+, [\d,]+ g, closes it whole", shown)
     piece = re.search(r'name="add_piece" value="([^"]+)"', shown)[1]
     client.post("/courses/1/edit", data=BASE | {"add_piece": piece}, headers={"HX-Request": "true"})
@@ -64,25 +64,25 @@ def test_a_cure_is_taken_in_one_step(client, courses) -> None:
 
 
 def test_the_groups_gaps_and_one_cure_for_several(client, courses) -> None:
-    shown = client.get("/courses/1/group?moment=4.camp").text
-    assert "3 of 10 are short" in shown
+    shown = client.get("/courses/1/group?moment=3.north-top.halt").text
+    assert "6 of 10 are short" in shown
     form = dict(
         re.findall(
             r'<input type="hidden" name="(piece|people)" value="([^"]*)"',
             shown[shown.index('class="cure"') :],
         )[:2]
     )
-    client.post("/courses/1/group", data=form | {"moment": "4.camp"})
+    client.post("/courses/1/group", data=form | {"moment": "3.north-top.halt"})
     given = [
         p.id
         for p in courses.get(1).course.people
         if form["piece"] in {each.id for each in p.garments}
     ]
     assert set(form["people"].split()) <= set(given)
-    after = client.get("/courses/1/group?moment=4.camp").text
-    assert "3 of 10 are short, by up to 0.4" not in after
-    client.post("/courses/1/undo", data={"moment": "4.camp"})
-    assert client.get("/courses/1/group?moment=4.camp").text.count('class="cure"') >= 1
+    after = client.get("/courses/1/group?moment=3.north-top.halt").text
+    assert "6 of 10 are short" not in after
+    client.post("/courses/1/undo", data={"moment": "3.north-top.halt"})
+    assert client.get("/courses/1/group?moment=3.north-top.halt").text.count('class="cure"') >= 1
     revision = courses.get(1).revision
     client.post("/courses/1/group", data={"piece": "nothing", "people": "mirel"})
     assert courses.get(1).revision == revision

@@ -13,7 +13,8 @@ def test_one_person_and_the_party_are_drawn(client) -> None:
     assert shown.count('class="back-row"') == 10
     assert "Water runs out" in shown
     assert "exempt by rule" in shown
-    assert "synthetic tee, 120 g: closes no gap" in shown
+    others = client.get("/courses/1/load?person=runa").text
+    assert "fleece trousers, 320 g: closes no gap" in others
     assert "load" in client.get("/courses/1/load?person=nobody").text
 
 
