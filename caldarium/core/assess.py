@@ -188,7 +188,10 @@ def _meet(
     thin = standard_pressure(heights) / standard_pressure(0.0)
     has_bag = np.array([person.bag is not None for person in people])
     bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
-    doing = Doing(rates, work, relative_air_speed(winds, pace) * np.nan_to_num(thin, nan=1.0), pace)
+    thin = np.nan_to_num(thin, nan=1.0)
+    warm_winds = np.array([moment.warm.wind for moment in awake])
+    speed, warm_speed = (relative_air_speed(each, pace) * thin for each in (winds, warm_winds))
+    doing = Doing(rates, work, speed, warm_speed, pace)
     return meet(awake, doing, bags)
 
 

@@ -5,6 +5,7 @@ import math
 from caldarium.core.day.day_heat import DayStory, MomentStory
 from caldarium.core.day.states import BARE, TOLERANCE, DigitState, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
+from caldarium.core.physics.heat import MOST_WET
 from caldarium.core.plan.course import Person
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cures import Breaking, Cure, GapMoment, GloveCure
@@ -12,6 +13,8 @@ from caldarium.core.what_if.dial import Dial
 from caldarium.core.what_if.try_on import OverruleCost
 from caldarium.words.units import Display, hours_text, signed
 
+SUN_FROM = 2.0
+"""What the sun must add to be spoken of [K]: judgement."""
 WET_CLOTHES = 50.0
 """Water in the clothing below which it is not spoken of [g]: judgement."""
 
@@ -31,17 +34,23 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
         asked = f"{lasts} is to be held {hours_text(state.must_hold)}"
         return f"{state.gap:.1f} clo short: holds {held}, {asked}; {where}."
     if state.state == "hot":
+        warm = display.temperature(moment.warm.air)
+        wet = (
+            "all of the skin wet and more"
+            if state.strain > 1
+            else f"{state.strain:.0%} of the skin wet"
+        )
         return (
-            f"Even the least sensible outfit, {state.least:.1f} clo, is over the "
-            f"{state.need_soak:.1f} clo at which clothing soaks: go slower or open everything, "
-            f"and drink: {display.volume(state.sweat)} of sweat an hour at the least."
+            f"Heat: at {warm}{_in_sun(moment, display)} even the least there is to wear asks for "
+            f"{wet}, and people manage {MOST_WET:.0%}: go slower, earlier or in the shade, and "
+            f"drink: {display.volume(state.sweat)} of sweat an hour."
         )
     if state.state == "slack":
         over = state.provided - state.need_neutral
         return f"{over:.1f} clo more than neutral: a layer can come off or open up."
     if state.state == "cool":
-        asked = f"{hours_text(state.must_hold)} asked for {lasts}"
-        return f"Cool, as it may be: holds {held}, with {asked}; {where}."
+        asked = f"{lasts} asks for {hours_text(state.must_hold)}"
+        return f"Cool, under the minimum, but holds {held}, and {asked}; {where}."
     if state.provided < state.need_steady - TOLERANCE:
         asked = hours_text(state.must_hold)
         return f"{state.provided:.1f} clo holds {held}, and {lasts} asks for {asked}; {where}."
@@ -51,6 +60,13 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
             f"not: open up; {where}."
         )
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
+
+
+def _in_sun(moment: Moment, display: Display) -> str:
+    """What the sun adds, where it does."""
+    if moment.warm.sun < SUN_FROM:
+        return ""
+    return f" and in the sun, {display.difference(moment.warm.sun, 0)} more,"
 
 
 def digits_sentence(state: MomentState, display: Display) -> str:

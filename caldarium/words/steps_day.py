@@ -5,6 +5,7 @@ import math
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.day.states import Basis, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
+from caldarium.core.physics.heat import MOST_WET, WARM_SKIN
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.what_if.cures import Addition, Breaking, Cure
@@ -87,6 +88,21 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             f"{state.need_soak:.2f} clo",
             "balance with half the skin wet",
             "ISO 11079 balance; the half is judgement",
+        ),
+        Step(
+            "skin that must be wet",
+            f"{min(state.strain, 9.99):.0%}",
+            f"warm side: air {display.temperature(moment.warm.air, 1)}, sun "
+            f"{display.difference(moment.warm.sun, 0)}, wind {display.wind(moment.warm.wind, 1)}, "
+            f"in the least there is to wear; hot over {MOST_WET:.0%}",
+            f"ISO 7933 limits on the balance of ISO 11079; skin of "
+            f"{display.temperature(WARM_SKIN)}: judgement",
+        ),
+        Step(
+            "sun, cold side",
+            display.difference(moment.sun, 1),
+            "added to what the body radiates to; half of a clear day's where cloud is not known",
+            "ASHRAE 55 appendix C; Laue 1970; the half: judgement",
         ),
         Step(
             "worn, by region",

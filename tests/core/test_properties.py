@@ -159,6 +159,7 @@ def test_more_wind_or_wet_never_warms_an_outfit(demo_dress, flags, wind, more, w
         around = Air(
             (),
             where,
+            where,
             np.full((1, 1, dress.places), wetness),
             np.zeros((1, 1)),
             *(np.array([False]) for _ in range(3)),

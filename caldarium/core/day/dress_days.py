@@ -95,6 +95,7 @@ def exchanged(worn: Worn, rows: list[int], others: Worn) -> Worn | None:
     air = replace(
         air,
         where=_with(air.where, here.where, place),
+        warm=_with(air.warm, here.warm, place),
         wet=_with(air.wet, here.wet, place),
         bag=_with(air.bag, here.bag, place),
     )
@@ -132,6 +133,7 @@ def _same_air(air: Air, there: Air) -> Flags:
     pairs = [
         (air.bag, there.bag),
         *zip(vars(air.where).values(), vars(there.where).values(), strict=True),
+        *zip(vars(air.warm).values(), vars(there.warm).values(), strict=True),
     ]
     alike: Flags = np.array([(a == b).all(axis=0) for a, b in pairs])
     return np.logical_and.reduce(alike)

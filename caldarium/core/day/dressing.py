@@ -41,12 +41,13 @@ BAG_IN_HOLD = 0.6
 
 @dataclass(frozen=True)
 class Air:
-    """What P people meet at M moments: where, how wet each of their pieces is [P x M x G], and
-    the bag drawn round in a hold [clo, P x M]; stormy with rain or wind, wet_through with rain, and
-    at_camp [M]."""
+    """What P people meet at M moments: where on the cold side and on the warm, how wet each of
+    their pieces is [P x M x G], and the bag drawn round in a hold [clo, P x M]; stormy with rain or
+    wind, wet_through with rain, and at_camp [M]."""
 
     moments: tuple[Moment, ...]
     where: cold.Exposure
+    warm: cold.Exposure
     wet: Array
     bag: Array
     stormy: Flags
@@ -55,10 +56,14 @@ class Air:
 
     def cells(self, people: NDArray[np.intp], columns: NDArray[np.intp]) -> "Air":
         """Some cells only, each as one person at one moment. Source: none, bookkeeping."""
-        where = cold.Exposure(*(part[people, columns, None] for part in vars(self.where).values()))
+        where, warm = (
+            cold.Exposure(*(part[people, columns, None] for part in vars(side).values()))
+            for side in (self.where, self.warm)
+        )
         return Air(
             (),
             where,
+            warm,
             self.wet[people, columns, None],
             self.bag[people, columns, None],
             self.stormy,
@@ -68,16 +73,27 @@ class Air:
 
     def part(self, people: NDArray[np.intp], first: int, end: int) -> "Air":
         """Some people, from one moment to before another. Source: none, bookkeeping."""
-        where = cold.Exposure(*(part[people, first:end] for part in vars(self.where).values()))
+        where, warm = (
+            cold.Exposure(*(part[people, first:end] for part in vars(side).values()))
+            for side in (self.where, self.warm)
+        )
         return Air(
             self.moments[first:end],
             where,
+            warm,
             self.wet[people, first:end],
             self.bag[people, first:end],
             self.stormy[first:end],
             self.wet_through[first:end],
             self.at_camp[first:end],
         )
+
+    def on_the_warm_side(self) -> "Air":
+        """The same with the warm side as where one is, and no bag round anybody's shoulders.
+
+        Source: none, bookkeeping.
+        """
+        return replace(self, where=self.warm, bag=np.zeros(self.bag.shape))
 
     def with_wet(self, wet: Array) -> "Air":
         """The same air with other wetness of the pieces. Source: none, bookkeeping."""
@@ -91,11 +107,13 @@ COLDEST_AIR = -60.0
 @dataclass(frozen=True)
 class Doing:
     """What P people do at M moments: metabolic rate and external work [W/m²], relative air speed by
-    what it cools [m/s at sea level's density], walking speed [m/s]; M or P x M."""
+    what it cools [m/s at sea level's density], on the cold side and on the warm, walking speed
+    [m/s]; M or P x M."""
 
     rate: Array
     work: Array
     air_speed: Array
+    warm_air_speed: Array
     pace: Array
 
 
@@ -118,15 +136,33 @@ def meet(
     """
     values = {
         name: np.array([getattr(moment, name) for moment in moments])
-        for name in ("air", "humidity", "precipitation", "body_wind")
+        for name in ("air", "humidity", "precipitation", "body_wind", "sun")
     }
+    rate = np.clip(doing.rate, 58, 400)
+    work = doing.work * np.minimum(400 / np.maximum(doing.rate, 1.0), 1.0)
+    air = np.maximum(values["air"], COLDEST_AIR)
     where = cold.exposure(
-        np.maximum(values["air"], COLDEST_AIR),
+        air,
         np.clip(doing.air_speed, 0.4, 18),
         values["humidity"],
-        np.clip(doing.rate, 58, 400),
+        rate,
         doing.pace,
-        work=doing.work * np.minimum(400 / np.maximum(doing.rate, 1.0), 1.0),
+        radiant=air + values["sun"],
+        work=work,
+    )
+    warm_air, humidity, sun = (
+        np.array([getattr(moment.warm, name) for moment in moments])
+        for name in ("air", "humidity", "sun")
+    )
+    warm_air = np.maximum(warm_air, COLDEST_AIR)
+    warm = cold.exposure(
+        warm_air,
+        np.clip(doing.warm_air_speed, 0.4, 18),
+        humidity,
+        rate,
+        doing.pace,
+        radiant=warm_air + sun,
+        work=work,
     )
     kinds = [moment.kind for moment in moments]
     held = np.array([kind == "hold" for kind in kinds], dtype=float)
@@ -134,6 +170,7 @@ def meet(
     return Air(
         moments=moments,
         where=where,
+        warm=warm,
         wet=np.zeros((*where.air.shape, 1)) if wet is None else wet,
         bag=bag_clo[:, None] * held,
         stormy=rains | (values["body_wind"] >= SHELL_WIND),

@@ -30,7 +30,7 @@ from caldarium.core.day.dressing import (
 from caldarium.core.day.wet_track import Left, wet_track
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.extremities import bare_face
-from caldarium.core.physics.heat import sweat_needed
+from caldarium.core.physics.heat import strain, sweat_needed
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.wardrobe import Wardrobes
@@ -53,7 +53,8 @@ class Dressed:
     air with the wetness of the pieces; tracks their wetness as each of TRACKS steps of dressing had
     it, the last as in air [P x M x TRACKS x G]; worn [P x M x G], its worth, what it would be dry
     and what is left with vents open; least (vents open too), the fullest, and the fullest without
-    each of the pieces in doubt [m² K/W; P x M, the last x R]; sweat leaving the skin [g/(h m²)];
+    each of the pieces in doubt [m² K/W; P x M, the last x R]; strain and warm_sweat what the warm
+    side asks of the skin in the least [share, W/m²]; sweat leaving the skin [g/(h m²)];
     fingers and toes, minutes that fingers work bare, share of the face left bare [P x M].
     """
 
@@ -67,6 +68,8 @@ class Dressed:
     least: Array
     fullest: Array
     alone: Array
+    strain: Array
+    warm_sweat: Array
     sweat: Array
     fingers: DigitDays
     toes: DigitDays
@@ -141,6 +144,9 @@ def dress_people(
     before = _before(air)
     worn = _kept_on(dress, settled, choices, first, needs, before)
     value = worth(dress, worn[:, :, None], first).whole[..., 0]
+    kept: Flags = (worn != settled).any(axis=-1)
+    worn = settle(dress, worn, value, choices.free & kept[..., None], first, needs)
+    value = worth(dress, worn[:, :, None], first).whole[..., 0]
     second = wetted(worn, sweat_in(value), 1)
     here = worth(dress, worn[:, :, None], second)
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
@@ -152,6 +158,9 @@ def dress_people(
     here = worth(dress, worn[:, :, None], final)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, final, opened=True).whole
+    warm = final.on_the_warm_side()
+    stripped = worth(dress, outfits[:, :, :1], warm, opened=True).whole[..., 0]
+    strained, warm_sweat = strain(stripped, warm.where)
     body = body_of(final, here.whole[..., 0], needs, who.allowances)
     return Dressed(
         air=final,
@@ -164,6 +173,8 @@ def dress_people(
         least=opened[..., 1],
         fullest=worth(dress, everything[:, :, None], final).whole[..., 0],
         alone=whole[..., rungs:],
+        strain=strained,
+        warm_sweat=warm_sweat,
         sweat=sweat_in(here.whole[..., 0]),
         fingers=through_days(fingers(dress, worn[:, :, None], final, body), body, before),
         toes=through_days(toes(dress, worn[:, :, None], final, body), body, before),

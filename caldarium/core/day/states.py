@@ -11,7 +11,8 @@ from caldarium.core.day.dressing import COLDEST_AIR
 from caldarium.core.day.outfits import Dressed
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
-from caldarium.core.physics.quantities import CLO, Array
+from caldarium.core.physics.heat import LATENT, MOST_WET, SWEAT_LIMIT
+from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.physics.wind import frostbite_minutes
 from caldarium.core.plan.wardrobe import Wardrobes
 
@@ -21,6 +22,8 @@ COOL_BELOW = 1.0
 """At halts and setting out under the minimum is called cool only where it holds for less than this
 [h]; else nearly every halt would be. Judgement, held against common practice."""
 BRIEF = ("halt", "setting out")
+BODY = 1.8
+"""Body surface of the sweat limit [m²]. Source: ISO 7933:2004."""
 BARE = 0.15
 """Share of the face left bare that goggles and a chin in the collar do not cover: judgement."""
 State = Literal["gap", "cool", "snug", "slack", "hot"]
@@ -53,13 +56,14 @@ class MomentState(NamedTuple):
     need_min is what holds for the time that must be held, must_hold [h]; need_steady what holds
     without end, need_neutral is comfort, need_soak where clothing would soak; dry is what
     provided would be were nothing wet, opened what is left of it with every vent open; gap is what
-    is missing to need_min; sweat is the water it takes [L/h]; endurance [h] until the heat debt
-    matters, infinite where none grows; rate and external work [W/m²], watts [W]; regions and
-    heat_share by region in the order of REGIONS; whole_sum the outfit's still-air figure from the
-    sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and water what the
-    worn ones hold [g]; bare_fingers the minutes they work with nothing on; bare_face the share of
-    the face that is bare and frostbite the minutes until it may freeze, infinite where it will
-    not; minutes how long the moment is.
+    is missing to need_min; strain is the share of the skin that the warm side asks to be wet in the
+    least there is to wear; sweat is the water it takes on the worse side [L/h]; endurance [h] until
+    the heat debt matters, infinite where none grows; rate and external work [W/m²], watts [W];
+    regions and heat_share by region in the order of REGIONS; whole_sum the outfit's still-air
+    figure from the sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and
+    water what the worn ones hold [g]; bare_fingers the minutes they work with nothing on;
+    bare_face the share of the face that is bare and frostbite the minutes until it may freeze,
+    infinite where it will not; minutes how long the moment is.
     """
 
     moment: str
@@ -80,6 +84,7 @@ class MomentState(NamedTuple):
     work: float
     watts: float
     wettedness: float
+    strain: float
     sweat: float
     air_speed: float
     worn: tuple[str, ...]
@@ -151,7 +156,11 @@ def moment_states(
         "work": where.work.tolist(),
         "watts": (where.metabolic_rate * areas[:, None]).tolist(),
         "wettedness": cold.required_wettedness(whole, where).tolist(),
-        "sweat": (dressed.sweat * areas[:, None] / 1000).tolist(),
+        "strain": dressed.strain.tolist(),
+        "sweat": np.maximum(
+            dressed.sweat * areas[:, None] / 1000,
+            np.minimum(dressed.warm_sweat * areas[:, None] / LATENT, SWEAT_LIMIT),
+        ).tolist(),
         "air_speed": where.air_speed.tolist(),
         "worn": [_chosen(dress.ids(row), worn) for row, worn in enumerate(dressed.worn.tolist())],
         "regions": _tuples(local / CLO),
@@ -189,12 +198,21 @@ def _words(dressed: Dressed, neutral: Array, endurance: Array) -> list[list[str]
     gap = ~(given >= needs.held - spare)
     brief = np.array([moment.kind in BRIEF for moment in dressed.air.moments], dtype=bool)
     cool = (given < needs.minimal - spare) & (~brief | (endurance < COOL_BELOW))
-    hot = dressed.least > np.maximum(needs.soak, neutral) + spare
+    hot = strained(dressed)
     slack = dressed.opened > neutral + spare
     found: NDArray[np.str_] = np.select(
         [gap, hot, slack, cool], ["gap", "hot", "slack", "cool"], "snug"
     )
     return found.tolist()
+
+
+def strained(dressed: Dressed) -> Flags:
+    """Where the warm side is more than people can sweat away even in the least they can wear.
+
+    Source: core.physics.heat, limits of ISO 7933:2004.
+    """
+    litres = dressed.warm_sweat * BODY / LATENT
+    return (dressed.strain > MOST_WET) | (litres > SWEAT_LIMIT)
 
 
 def _chosen(names: list[str], rows: list[list[bool]]) -> list[tuple[str, ...]]:

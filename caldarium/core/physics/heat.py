@@ -68,6 +68,38 @@ def wet_bulb_globe(air: Values, humidity: Values) -> Array:
     return within(0.567 * celsius + 0.393 * vapour + 3.94, known)
 
 
+WARM_SKIN = 36.0
+"""Mean skin temperature of people who work in heat [°C]: judgement, near that of ISO 7933."""
+MOST_WET = 0.85
+"""Share of the skin that unacclimatised people can wet. Source: ISO 7933:2004."""
+MOST_ASKED = 10.0
+"""Where a share that nothing is enough for stops to be counted."""
+_DRY = cold.Criterion("warm, dry", WARM_SKIN, 0.0, 0.0, 0.0)
+_WET = cold.Criterion("warm, wet", WARM_SKIN, 0.0, 1.0, 0.0)
+
+
+def strain(resultant: Values, where: cold.Exposure) -> tuple[Array, Array]:
+    """What keeping the balance asks of the skin in the heat.
+
+    Args:
+        resultant: insulation in wind and movement [m² K/W].
+        where: what the body meets.
+
+    Returns:
+        Share of the skin that must be wet, 0 where nothing must, above 1 where nothing is enough,
+        at most MOST_ASKED; and the sweat for it [W/m²], part of which drips off.
+
+    Source: required evaporation and wettedness of ISO 7933:2004 with the balance of ISO 11079 at
+        WARM_SKIN; sweat by its efficiency 1 - w²/2.
+    """
+    surplus = cold.storage_rate(_DRY, resultant, where)
+    most = surplus - cold.storage_rate(_WET, resultant, where)
+    wet = np.where(most > 0, surplus / np.where(most > 0, most, 1.0), MOST_ASKED)
+    wet = np.where(surplus > 0, np.minimum(wet, MOST_ASKED), 0.0)
+    efficiency = 1 - np.minimum(wet, 1.0) ** 2 / 2
+    return wet, np.maximum(surplus, 0.0) / efficiency
+
+
 def sweat_needed(resultant: Values, where: cold.Exposure, area: Values) -> Array:
     """Water that leaves as sweat to keep the balance at neutral skin temperature.
 

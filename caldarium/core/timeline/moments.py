@@ -1,12 +1,21 @@
 """The course in time: where the party is each hour, in what air, and the moments that matter."""
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.physics.quantities import Array
 from caldarium.core.physics.sun import SunTimes
+from caldarium.core.physics.sunshine import (
+    ALBEDO,
+    OTHER_ALBEDO,
+    SHADE,
+    cloud_share,
+    solar_elevation,
+    sun_on_body,
+)
 from caldarium.core.physics.wind import EXPOSURES, frostbite_time, wind_at_height, wind_chill
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT, Stage, Walk, stages
@@ -25,8 +34,21 @@ ACTIVITY = {
     "night": "asleep",
 }
 
+HALF_OF_SUN = 0.5
+"""Weight of the sun against the air where the hottest time of a moment is looked for: judgement."""
 IN_A_LEE = ("hold", "camp")
 """Kinds of moment at which people sit out of the wind, as the course's lee lets them."""
+
+
+@dataclass(frozen=True)
+class WarmSide:
+    """A moment's hottest time on the warm side of the forecast: air [°C], wind at body height
+    [m/s], humidity [%] and what the sun adds to the surroundings' temperature [K]."""
+
+    air: float
+    wind: float
+    humidity: float
+    sun: float
 
 
 @dataclass(frozen=True)
@@ -36,7 +58,8 @@ class Moment:
     start and end [h since midnight of the first day], altitude [m], air and wet bulb [°C], wind
     and gust at 10 m and wind at body height [m/s], humidity [%], precipitation [mm/h], wind chill
     [°C, NaN outside its range], frostbite time [min, NaN outside its range]; at is the hour it is
-    judged at, must_hold the time that clothing has to hold [h]. A fold takes no time of its own on
+    judged at, sun what sunshine adds to the surroundings' temperature then [K], and warm the other
+    side of it; must_hold the time that clothing has to hold [h]. A fold takes no time of its own on
     the strip: a hold, or the worst of the halts within a leg, repeats of which there are.
     """
 
@@ -60,6 +83,8 @@ class Moment:
     dark_hours: float
     source: int
     must_hold: float
+    sun: float
+    warm: WarmSide
     fold: bool = False
     repeats: int = 1
     walk: Walk | None = None
@@ -234,6 +259,16 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
     air, wind = met.air[rows, at], met.wind[rows, at] * factor
     lee = np.array([course.hold_wind_share if s.kind in IN_A_LEE else 1.0 for s in samples])
     roughness = np.array([exposure.roughness for exposure in exposures])
+    cold_sun, warm_sun = _sunshine(course, weather, times, heights, [e.name for e in exposures])
+    hottest = np.argmax(met.warm_air + HALF_OF_SUN * warm_sun, axis=1)
+    warm_wind = wind_at_height(met.warm_wind[rows, hottest] * factor, roughness) * lee
+    warm = zip(
+        met.warm_air[rows, hottest].tolist(),
+        warm_wind.tolist(),
+        met.warm_humidity[rows, hottest].tolist(),
+        warm_sun[rows, hottest].tolist(),
+        strict=True,
+    )
     columns = {
         "at": times[rows, at],
         "altitude": heights[rows, at],
@@ -248,9 +283,11 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         "frostbite": frostbite_time(air, 3.6 * wind),
         "dark_hours": _dark_hours(weather.suns, starts, ends),
         "source": met.source[rows, at],
+        "sun": cold_sun[rows, at],
         "must_hold": np.array([must_hold(course, s.kind, s.length) for s in samples]),
     }
-    table = {name: values.tolist() for name, values in columns.items()}
+    table: dict[str, list[Any]] = {name: values.tolist() for name, values in columns.items()}
+    table["warm"] = [WarmSide(*each) for each in warm]
     begin, finish = starts.tolist(), ends.tolist()
     return tuple(
         Moment(
@@ -269,6 +306,28 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         )
         for row, sample in enumerate(samples)
     )
+
+
+def _sunshine(
+    course: Course, weather: Weather, times: Array, heights: Array, exposures: list[str]
+) -> tuple[Array, Array]:
+    """What the sun adds at those times on the cold side and on the warm side [K].
+
+    By cloud where that is known; else half of a clear day's on the cold side and all of it on the
+    warm one; none where it rains. Source: core.physics.sunshine; the halves are judgement.
+    """
+    place = course.place
+    day = course.start.timetuple().tm_yday + np.floor(times / 24)
+    high = solar_elevation(
+        place.latitude, place.longitude, place.utc_offset_h, day, np.mod(times, 24)
+    )
+    albedo = np.array([[ALBEDO.get(each, OTHER_ALBEDO)] for each in exposures])
+    shade = np.array([[SHADE.get(each, 1.0)] for each in exposures])
+    clear = sun_on_body(high, heights, albedo) * shade
+    clear = np.where(weather.precipitation(times) > 0, 0.0, clear)
+    share = cloud_share(weather.cloud(times))
+    known = np.isfinite(share)
+    return clear * np.where(known, share, 0.5), clear * np.where(known, share, 1.0)
 
 
 def _mean_rates(weather: Weather, starts: Array, ends: Array) -> Array:

@@ -83,7 +83,8 @@ class Met:
 
     air at the chosen caution and forecast as forecast [°C], humidity [%], wind and gust at 10 m
     in the open [m/s], precipitation [mm/h], wet bulb [°C], source the number of the one that rules,
-    TYPED for the day's own.
+    TYPED for the day's own. warm_air [°C], warm_humidity [%] and warm_wind [m/s] are as far on the
+    warm side of the forecast as air and wind are on the cold one.
     """
 
     air: Array
@@ -94,6 +95,9 @@ class Met:
     precipitation: Array
     wet_bulb: Array
     source: NDArray[np.intp]
+    warm_air: Array
+    warm_humidity: Array
+    warm_wind: Array
 
 
 class _Series:
@@ -110,12 +114,16 @@ class _Series:
             self.forecast = _percentile(source, "air_c", 0.5)
             self.air = _percentile(source, "air_c", 1 - share)
             self.wind = _percentile(source, "wind_ms", share)
+            self.warm_air = _percentile(source, "air_c", share)
+            self.warm_wind = _percentile(source, "wind_ms", 1 - share)
             self.rain = _percentile(source, "precipitation_mm", share)
             before = np.maximum(_percentile(source, "wind_ms", 0.5), 0.1)
         else:
             error = forecast_error(self._lead(source, midnight))
             self.air = self.forecast - sd * error.air
             self.wind = wind + sd * error.wind
+            self.warm_air = self.forecast + sd * error.air
+            self.warm_wind = np.maximum(wind - sd * error.wind, 0.0)
             self.rain = rain * (1 + sd * error.rain)
             before = np.maximum(wind, 0.1)
         gust = _numbers(source.gust_ms, source) * self.wind / before
@@ -212,7 +220,10 @@ class Weather:
         course = self.course
         rule, shift = self._rule(hours), self.shift
         air, forecast = self._by_day_curve(hours, shift), self._by_day_curve(hours, NO_SHIFT)
-        wind = self._day_value("wind_ms", hours) + shift.wind_ms
+        warmer = Shift(high_k=-shift.high_k, low_k=-shift.low_k, wind_ms=0)
+        warm_air = self._by_day_curve(hours, warmer)
+        still = self._day_value("wind_ms", hours)
+        wind, warm_wind = still + shift.wind_ms, np.maximum(still - shift.wind_ms, 0.0)
         humidity = self._day_value("humidity_pct", hours)
         height = np.full(hours.shape, course.conditions_altitude_m)
         gust = wind * GUST_FACTOR
@@ -224,10 +235,13 @@ class Weather:
             air = np.where(here, series.at("air", hours), air)
             forecast = np.where(here, series.at("forecast", hours), forecast)
             wind = np.where(here, series.at("wind", hours), wind)
+            warm_air = np.where(here, series.at("warm_air", hours), warm_air)
+            warm_wind = np.where(here, series.at("warm_wind", hours), warm_wind)
             gust = np.where(here, series.at("gust", hours), gust)
             damp = series.at("humidity", hours)
             humidity = np.where(here & np.isfinite(damp), damp, humidity)
         state = carry_air(air, humidity, height, altitude, course.lapse_k_per_km)
+        warm = carry_air(warm_air, humidity, height, altitude, course.lapse_k_per_km)
         return Met(
             air=state.air,
             forecast=forecast - course.lapse_k_per_km * (altitude - height) / 1000,
@@ -237,6 +251,9 @@ class Weather:
             precipitation=self.precipitation(hours),
             wet_bulb=wet_bulb(state.air, state.humidity, state.pressure),
             source=rule,
+            warm_air=warm.air,
+            warm_humidity=warm.humidity,
+            warm_wind=warm_wind,
         )
 
     def _rule(self, hours: Array) -> NDArray[np.intp]:

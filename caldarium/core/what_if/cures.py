@@ -98,6 +98,7 @@ def _cell_air(
         rate=np.array([[state.rate] for state in states]),
         work=np.array([[state.work] for state in states]),
         air_speed=np.array([[state.air_speed] for state in states]),
+        warm_air_speed=np.array([[state.air_speed] for state in states]),
         pace=pace,
     )
     tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
@@ -411,17 +412,19 @@ def _broken(
         return np.full((count, 1), float(part[0, 0]))
 
     where = here.where
+    met = cold.Exposure(
+        airs[:, None],
+        airs[:, None] + moment.sun,
+        np.clip(winds, 0.4, 18)[:, None],
+        column(where.humidity),
+        column(where.metabolic_rate),
+        column(where.walking_speed),
+        column(where.work),
+    )
     air = Air(
         (),
-        cold.Exposure(
-            airs[:, None],
-            airs[:, None],
-            np.clip(winds, 0.4, 18)[:, None],
-            column(where.humidity),
-            column(where.metabolic_rate),
-            column(where.walking_speed),
-            column(where.work),
-        ),
+        met,
+        met,
         np.broadcast_to(here.wet, (count, 1, dress.places)),
         column(here.bag),
         here.stormy,

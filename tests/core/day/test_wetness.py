@@ -79,7 +79,7 @@ def test_a_ford_soaks_socks_and_boots_and_leaves_the_jacket(demo, demo_result) -
 def test_wet_scrub_wets_the_legs_on_a_dry_day(demo, demo_result) -> None:
     brushed = assess(set_leg(demo, 0, "valley-path", scrub=True))
     walking, ossi = "1.valley-path.moving", 5
-    assert max(state_of(demo_result, walking, ossi).wet.values()) < 0.1
+    assert max(state_of(demo_result, walking, ossi).wet.values(), default=0.0) < 0.1
     wet = state_of(brushed, walking, ossi).wet
     assert wet["walking-trousers"] > 0.5
     assert wet.get("light-base-top", 0) < 0.3
