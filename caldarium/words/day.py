@@ -10,6 +10,7 @@ from caldarium.core.plan.course import Person
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cures import Breaking, Cure, GapMoment, GloveCure
 from caldarium.core.what_if.dial import Dial
+from caldarium.core.what_if.more_cures import CureSet, Otherwise
 from caldarium.core.what_if.try_on import OverruleCost
 from caldarium.words.units import Display, hours_text, signed
 
@@ -163,7 +164,9 @@ def glove_sentence(state: MomentState, found: list[GloveCure], display: Display)
     return f"For the hands: {best.piece.name}, {mass}: {told} instead of {_minutes(best.now)}."
 
 
-def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> str:
+def cure_sentence(
+    found: list[Cure], state: MomentState, display: Display, together: CureSet | None = None
+) -> str:
     """The cheapest cure of a gap in one sentence, and the next best beside it.
 
     Source: core.what_if.cures.
@@ -176,6 +179,13 @@ def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> st
     mass = display.mass(best.piece.mass_g)
     if best.whole:
         return f"Cheapest cure: {best.piece.name}, {mass}, closes it whole."
+    if together is not None:
+        names = ", ".join(each.name for each in together.pieces[:-1])
+        last = together.pieces[-1].name
+        return (
+            f"No single piece closes it; the lightest that do together: {names} and {last}, "
+            f"{display.mass(together.grams)}."
+        )
     most = max(found, key=lambda each: each.closes)
     told = (
         f"No single piece closes it. Most: {most.piece.name}, {display.mass(most.piece.mass_g)}, "
@@ -184,6 +194,24 @@ def cure_sentence(found: list[Cure], state: MomentState, display: Display) -> st
     if best is most:
         return told + "."
     return f"{told}; most for its mass: {best.piece.name}, {mass}, {best.closes:.2f} clo."
+
+
+def otherwise_sentence(found: Otherwise | None, display: Display) -> str:
+    """What would close a gap without more kit; empty where nothing would, or nothing is short.
+
+    Source: core.what_if.more_cures.
+    """
+    if found is None:
+        return ""
+    told: list[str] = []
+    if found.lee:
+        told.append("a lee closes it")
+    if found.at_most is not None and found.at_most * 60 >= 1:
+        told.append(f"a halt of {hours_text(found.at_most)} is held")
+    if told or found.at_most is not None:
+        drink = display.volume(0.5)
+        told.append(f"{drink} of hot drink adds {_minutes(60 * found.drink)}")
+    return f"Without more kit: {'; '.join(told)}." if told else ""
 
 
 def gap_moment_sentence(found: GapMoment, people: int) -> str:

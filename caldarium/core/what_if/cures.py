@@ -9,18 +9,11 @@ from caldarium.core.assess import Assessment
 from caldarium.core.day.digits import body_of, fingers
 from caldarium.core.day.dressing import (
     Air,
-    Doing,
     Needs,
-    bags_round_shoulders,
-    candidates,
-    meet,
     needed,
     worth,
 )
 from caldarium.core.day.states import TOLERANCE, MomentState
-from caldarium.core.day.wet_track import water_on_regions
-from caldarium.core.day.wetness import rain_taken
-from caldarium.core.night.bedding import bag_top
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
 from caldarium.core.physics.extremities import WORKS
@@ -29,6 +22,7 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import Wardrobes, regions_covered, wardrobes
 from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.cells import cell_air, fullest_of, with_pieces, worn_then
 
 LEAST_WORTH = 0.02
 """Pieces that close less than this are not named [clo]: judgement."""
@@ -85,39 +79,6 @@ class GapMoment:
     weak_there: int
 
 
-def _cell_air(
-    course: Course,
-    moment: Moment,
-    people: Sequence[Person],
-    states: Sequence[MomentState],
-    dress: Wardrobes,
-) -> Air:
-    """The air of one moment for these people, from what was found for them."""
-    pace = np.array([moment.walk.speed if moment.walk else 0.0])
-    doing = Doing(
-        rate=np.array([[state.rate] for state in states]),
-        work=np.array([[state.work] for state in states]),
-        air_speed=np.array([[state.air_speed] for state in states]),
-        warm_air_speed=np.array([[state.air_speed] for state in states]),
-        pace=pace,
-    )
-    tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
-    wet = np.zeros((len(people), 1, dress.places))
-    for row, state in enumerate(states):
-        for place, name in enumerate(dress.ids(row)):
-            wet[row, 0, place] = state.wet.get(name, 0.0)
-    return meet((moment,), doing, bags_round_shoulders(course, tops), wet)
-
-
-def _worn_then(dress: Wardrobes, states: Sequence[MomentState]) -> Flags:
-    """What was worn, [P x 1 x G]."""
-    found = np.zeros((len(states), 1, dress.places), dtype=bool)
-    for row, state in enumerate(states):
-        for place, name in enumerate(dress.ids(row)):
-            found[row, 0, place] = name in state.worn
-    return found
-
-
 def additions(
     course: Course, person: Person, moment: Moment, state: MomentState, pieces: Iterable[Garment]
 ) -> list[Addition]:
@@ -132,8 +93,8 @@ def additions(
         11079's need over temperature.
     """
     added = [piece for piece in pieces if _has_place(person, piece)]
-    variants = [person, *(_with(person, piece) for piece in added)]
-    whole = _fullest(course, moment, variants, [state] * len(variants))
+    variants = [person, *(with_pieces(person, piece) for piece in added)]
+    whole = fullest_of(course, moment, variants, [state] * len(variants))
     slope = need_slope(course, person, moment, state)
     before = float(whole[0])
     found = [
@@ -219,10 +180,10 @@ def glove_cures(
         for piece in pieces
         if regions_covered(piece) == {"hands"} and _has_place(person, piece)
     ]
-    variants = [person, *(_with(person, piece) for piece in added)]
+    variants = [person, *(with_pieces(person, piece) for piece in added)]
     dress = wardrobes(variants)
     states = [state] * len(variants)
-    air = _cell_air(course, moment, variants, states, dress)
+    air = cell_air(course, moment, variants, states, dress)
     needs = Needs(
         *(
             np.full((len(variants), 1), each * CLO)
@@ -231,7 +192,7 @@ def glove_cures(
     )
     whole = np.full((len(variants), 1), state.provided * CLO)
     body = body_of(air, whole, needs, course.allowances)
-    worn = _worn_then(dress, states) | dress.handwear[:, None]
+    worn = worn_then(dress, states) | dress.handwear[:, None]
     minutes = fingers(dress, worn[:, :, None], air, body).until(WORKS)[:, 0, 0].tolist()
     found = [
         GloveCure(piece, works_for, minutes[0])
@@ -247,29 +208,9 @@ def _has_place(person: Person, piece: Garment) -> bool:
     return not piece.only_asleep and all(each.id != piece.id for each in person.garments)
 
 
-def _with(person: Person, piece: Garment) -> Person:
-    return person.model_copy(update={"garments": (*person.garments, piece)})
-
-
-def _fullest(
-    course: Course, moment: Moment, people: Sequence[Person], states: Sequence[MomentState]
-) -> Array:
-    """What each person's fullest outfit is worth at a moment [clo]."""
-    dress = wardrobes(people)
-    air = _cell_air(course, moment, people, states, dress)
-    under = dress.day_long[:, None]
-    fullest = candidates(people, dress, air, under).outfits[:, :, -1:]
-    depth = water_on_regions((moment,))[None]
-    if depth.any():
-        before = rain_taken(dress, _worn_then(dress, states), depth)
-        now = rain_taken(dress, fullest[:, 0], depth)
-        air = air.with_wet(np.clip(air.wet - before + now, 0.0, 1.0))
-    return worth(dress, fullest, air).whole[:, 0, 0] / CLO
-
-
 def need_slope(course: Course, person: Person, moment: Moment, state: MomentState) -> float:
     """Growth of the minimal need for each kelvin colder [clo/K]. Source: ISO 11079:2007."""
-    where = _cell_air(course, moment, (person,), (state,), wardrobes((person,))).where
+    where = cell_air(course, moment, (person,), (state,), wardrobes((person,))).where
     steps = np.array([[0.0, -1.0]])
     colder = cold.Exposure(
         where.air + steps,
@@ -386,11 +327,11 @@ def breaking_point(course: Course, person: Person, moment: Moment, state: Moment
     if state.state == "gap":
         return Breaking(float("nan"), float("nan"))
     dress = wardrobes((person,))
-    here = _cell_air(course, moment, (person,), (state,), dress)
+    here = cell_air(course, moment, (person,), (state,), dress)
     base = float(here.where.air[0, 0])
     airs = np.arange(base, COLDEST, -0.25)
     winds = np.arange(float(here.where.air_speed[0, 0]), WINDIEST, 0.25)
-    worn = _worn_then(dress, (state,))
+    worn = worn_then(dress, (state,))
     colder = _broken(dress, worn, moment, here, airs, np.full(len(airs), winds[0]))
     windier = _broken(dress, worn, moment, here, np.full(len(winds), base), winds)
     return Breaking(_first(airs, colder), _first(winds, windier))

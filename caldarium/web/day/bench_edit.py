@@ -1,7 +1,7 @@
 """What the bench's one form can change, and how each change is named for undo."""
 
 from collections.abc import Callable, Mapping
-from functools import partial
+from functools import partial, reduce
 from typing import TypeVar
 
 from pydantic import ValidationError
@@ -175,6 +175,8 @@ def _set_camp(course: Course, day: int, name: str, to: str) -> Course:
     return with_day(course, day, here.altered(camp=camp))
 
 
+MOST_AT_ONCE = 8
+"""Pieces that are taken in one step."""
 COPIES = {
     "kind": "every {kind} of mine",
     "day": "the rest of my day",
@@ -266,8 +268,9 @@ def _garment_changes(member: Person, form: dict[str, str]) -> list[tuple[str, Pe
         new = _of(shelf, into)
         found.append((f"with {new.name}", lambda one: add_piece(one, new)))
     if form.get("add_piece"):
-        helpful = _of(shelf, form["add_piece"])
-        found.append((f"with {helpful.name}", lambda one: add_piece(one, helpful)))
+        helpful = [_of(shelf, each) for each in form["add_piece"].split()[:MOST_AT_ONCE]]
+        names = " and ".join(each.name for each in helpful)
+        found.append((f"with {names}", lambda one: reduce(add_piece, helpful, one)))
     return found
 
 

@@ -19,6 +19,7 @@ from caldarium.core.what_if.cures import (
     cures,
     glove_cures,
 )
+from caldarium.core.what_if.more_cures import CureSet, lightest_set, otherwise
 from caldarium.core.what_if.try_on import overrule_cost
 from caldarium.core.worst import Worst, worst_by_kind
 from caldarium.drawings.bed import bed_cut
@@ -35,6 +36,7 @@ from caldarium.words.day import (
     cure_sentence,
     digits_sentence,
     glove_sentence,
+    otherwise_sentence,
     outfit_sentence,
     overrule_sentence,
     story_here_sentence,
@@ -107,6 +109,8 @@ class OutfitPanel:
     overrule_words: str
     break_words: str
     cure_words: str
+    cure_set: CureSet | None
+    otherwise_words: str
     glove_words: str
     cures: list[Cure]
     additions: list[Addition]
@@ -123,6 +127,8 @@ def outfit_panel(
     pieces = load_catalogue().garments.values()
     added = additions(course, person, moment, state, pieces)
     helping = cures(added, state) if state.state == "gap" else []
+    together = lightest_set(course, person, moment, state, helping)
+    other = otherwise(course, person, moment, state) if state.state == "gap" else None
     gloves = glove_cures(course, person, moment, state, pieces)
     others = result.of(person.id).moments
     story = day_story(result.timeline, person, others, moment.day, (moment.id,))
@@ -143,7 +149,9 @@ def outfit_panel(
         wet_words=wet_sentence(person, state, display),
         overrule_words=overrule_sentence(overrule_cost(course, result, person.id, moment.id)),
         break_words=breaking_sentence(breaking, display),
-        cure_words=cure_sentence(helping, state, display),
+        cure_words=cure_sentence(helping, state, display, together),
+        cure_set=together,
+        otherwise_words=otherwise_sentence(other, display),
         glove_words=glove_sentence(state, gloves, display),
         cures=helping[:SHOWN_CURES],
         additions=best_by_region(added),
