@@ -18,7 +18,7 @@ SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
 
 Cells = dict[tuple[str, str], tuple[str, str, bool]]
-"""State, a few words, and whether fingers, toes or face may freeze, by person and moment."""
+"""State, a few words, and whether fingers, toes or face are at risk, by person and moment."""
 
 
 def strip(
@@ -69,7 +69,7 @@ def states_by_cell(result: Assessment, display: Display) -> Cells:
             words = f"{each.provided:.1f} clo of {each.need_min:.1f} to {each.need_neutral:.1f}"
             at_risk = each.at_risk
             if at_risk:
-                words += f", {' and '.join(at_risk)} may freeze"
+                words += f", {' and '.join(at_risk)} at risk"
             found[person.person, each.moment] = each.state, words, bool(at_risk)
         for night in person.nights:
             words = f"margin {display.difference(night.margin)}"

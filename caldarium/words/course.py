@@ -35,7 +35,7 @@ def course_sentence(course: Course, result: Assessment, display: Display) -> str
         counted(len(gaps), "gap")
         + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
         counted(len(beds), "cold bed-night"),
-        counted(cold, "frostbite risk"),
+        counted(cold, "risk to fingers, toes or face", "risks to fingers, toes or face"),
         counted(len(hot), "overheating moment"),
         counted(len(unfit), "unfit shelter-night"),
         f"{display.mass(idle)} idle",
@@ -47,9 +47,9 @@ def _people(number: int) -> str:
     return "1 person" if number == 1 else f"{number} people"
 
 
-def counted(number: int, word: str) -> str:
+def counted(number: int, word: str, several: str = "") -> str:
     """A number of things, in words. Source: none, wording."""
-    return f"{number or 'no'} {word}{'' if number == 1 else 's'}"
+    return f"{number or 'no'} {word if number == 1 else several or word + 's'}"
 
 
 def number(value: float, decimals: int = 2) -> str:

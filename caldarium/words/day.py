@@ -3,6 +3,7 @@
 import math
 
 from caldarium.core.day.day_heat import DayStory, MomentStory
+from caldarium.core.day.how_sure import Sure
 from caldarium.core.day.states import BARE, TOLERANCE, DigitState, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET
@@ -61,6 +62,25 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
             f"not: open up; {where}."
         )
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
+
+
+_SURE: dict[Sure, str] = {
+    "sure": "Sure",
+    "likely": "Likely",
+    "either way": "It could go either way",
+}
+
+
+def sure_sentence(state: MomentState) -> str:
+    """How sure the verdict is, and the band that it lies in; empty where heat decides.
+
+    Source: core.day.how_sure.
+    """
+    if state.state == "hot":
+        return ""
+    side = "short" if state.provided < state.need_min else "to spare"
+    left = abs(state.provided - state.need_min)
+    return f"{_SURE[state.sure]}: {left:.1f} clo {side}, give or take {state.spread:.1f}."
 
 
 def _in_sun(moment: Moment, display: Display) -> str:

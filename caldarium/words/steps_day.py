@@ -3,6 +3,7 @@
 import math
 
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
+from caldarium.core.day.how_sure import CLOTHING_SD, RATE_SD, WIND_SD
 from caldarium.core.day.states import Basis, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET, WARM_SKIN
@@ -88,6 +89,13 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             f"{state.need_soak:.2f} clo",
             "balance with half the skin wet",
             "ISO 11079 balance; the half is judgement",
+        ),
+        Step(
+            "give or take",
+            f"{state.spread:.2f} clo",
+            f"effort {RATE_SD:.0%}, clothing {CLOTHING_SD:.0%}, wind {WIND_SD:.0%}, by the slope "
+            "of what is to spare; the weather's own spread is the caution's",
+            "ISO 8996; clothing and wind: judgement",
         ),
         Step(
             "skin that must be wet",

@@ -99,7 +99,7 @@ def explain_provisions(course: Course, needs: Sequence[DayNeed], display: Displa
                 f"{day}, spent",
                 f"{need.spent:,.0f} kcal",
                 "effort of every moment over its hours, asleep for the rest",
-                "Pandolf 1977 and ISO 8996, as in the assessment",
+                "Looney 2019 and ISO 8996, as in the assessment",
             )
         )
         if need.boils_at is not None:

@@ -46,7 +46,7 @@ def explain_legs(stages: tuple[Stage, ...], display: Display) -> list[Step]:
                 f"{walk.slope:.0f} %",
                 f"({up} up + {down} down) / {display.distance(leg.distance_km)}, "
                 f"{walk.climbing:.0%} of it up",
-                "its power: Pandolf 1977, Santee 2001",
+                "its power: Looney 2019, Pandolf 1977",
             )
         )
     return steps

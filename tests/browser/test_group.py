@@ -29,7 +29,7 @@ def test_the_dial_by_keys_stays_while_moving_and_goes_back(page: Page) -> None:
 
 
 def test_a_cure_is_taken_and_undone(page: Page) -> None:
-    page.goto("/courses/1?person=mirel&moment=4.camp")
+    page.goto(HALT)
     panel = page.locator(".outfit .verdict").first
     expect(panel).to_contain_text("gap")
     expect(page.get_by_text(re.compile("Cheapest cure: .* closes it whole"))).to_be_visible()
@@ -43,9 +43,11 @@ def test_a_cure_is_taken_and_undone(page: Page) -> None:
 def test_the_group_finds_one_cure_for_several(page: Page) -> None:
     page.goto("/courses/1")
     page.get_by_role("link", name="Group").click()
-    expect(page.locator(".gap-list li").first).to_contain_text("8 of 10 are short")
-    page.locator(".gap-list a").nth(2).click()
-    expect(page.locator("#cure-title")).to_contain_text("camp")
+    expect(page.locator(".gap-list li").first).to_contain_text(re.compile(r"\d of 10 are short"))
+    other = page.locator(".gap-list a").nth(2)
+    name = other.inner_text()
+    other.click()
+    expect(page.locator("#cure-title")).to_contain_text(name)
     before = page.locator(".summary").inner_text()
     page.get_by_role("button", name=re.compile("^Give ")).first.press("Enter")
     expect(page.locator(".told")).to_contain_text("Last change")

@@ -89,6 +89,7 @@ def test_shared_kit_is_split_and_given_by_hand(page: Page) -> None:
     hand = page.locator("[name='carry.stove.0']")
     hand.select_option("lumi")
     page.locator("#carry").click()
+    expect(page.locator(".told")).to_contain_text("Lumi")
     expect(page.locator("#share")).to_contain_text("by hand")
     page.locator("#water_l").fill("9")
     page.locator("#containers_l").fill("2")

@@ -27,6 +27,7 @@ from caldarium.core.day.dressing import (
     without_each,
     worth,
 )
+from caldarium.core.day.how_sure import spread
 from caldarium.core.day.wet_track import Left, wet_track
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.extremities import bare_face
@@ -53,9 +54,10 @@ class Dressed:
     air with the wetness of the pieces; tracks their wetness as each of TRACKS steps of dressing had
     it, the last as in air [P x M x TRACKS x G]; worn [P x M x G], its worth, what it would be dry
     and what is left with vents open; least (vents open too), the fullest, and the fullest without
-    each of the pieces in doubt [m² K/W; P x M, the last x R]; strain and warm_sweat what the warm
-    side asks of the skin in the least [share, W/m²]; sweat leaving the skin [g/(h m²)];
-    fingers and toes, minutes that fingers work bare, share of the face left bare [P x M].
+    each of the pieces in doubt [m² K/W; P x M, the last x R]; spread that of what is to spare;
+    strain and warm_sweat what the warm side asks of the skin in the least [share, W/m²]; sweat
+    leaving the skin [g/(h m²)]; fingers and toes, minutes that fingers work bare, share of the face
+    left bare [P x M].
     """
 
     air: Air
@@ -68,6 +70,7 @@ class Dressed:
     least: Array
     fullest: Array
     alone: Array
+    spread: Array
     strain: Array
     warm_sweat: Array
     sweat: Array
@@ -173,6 +176,7 @@ def dress_people(
         least=opened[..., 1],
         fullest=worth(dress, everything[:, :, None], final).whole[..., 0],
         alone=whole[..., rungs:],
+        spread=spread(dress, worn, final, here.whole[..., 0], needs.held),
         strain=strained,
         warm_sweat=warm_sweat,
         sweat=sweat_in(here.whole[..., 0]),

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from caldarium.core.day.digits import DigitDays
 from caldarium.core.day.dressing import COLDEST_AIR
+from caldarium.core.day.how_sure import Sure, how_sure
 from caldarium.core.day.outfits import Dressed
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
@@ -56,8 +57,9 @@ class MomentState(NamedTuple):
     need_min is what holds for the time that must be held, must_hold [h]; need_steady what holds
     without end, need_neutral is comfort, need_soak where clothing would soak; dry is what
     provided would be were nothing wet, opened what is left of it with every vent open; gap is what
-    is missing to need_min; strain is the share of the skin that the warm side asks to be wet in the
-    least there is to wear; sweat is the water it takes on the worse side [L/h]; endurance [h] until
+    is missing to need_min, spread the deviation of what is to spare; strain is the share of the
+    skin that the warm side asks to be wet in the least there is to wear; sweat is the water it
+    takes on the worse side [L/h]; endurance [h] until
     the heat debt matters, infinite where none grows; rate and external work [W/m²], watts [W];
     regions and heat_share by region in the order of REGIONS; whole_sum the outfit's still-air
     figure from the sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and
@@ -78,6 +80,7 @@ class MomentState(NamedTuple):
     dry: float
     opened: float
     gap: float
+    spread: float
     endurance: float
     must_hold: float
     rate: float
@@ -104,8 +107,13 @@ class MomentState(NamedTuple):
     minutes: float
 
     @property
+    def sure(self) -> Sure:
+        """How sure it is that the outfit holds, or does not. Source: core.day.how_sure."""
+        return how_sure(self.provided - self.need_min, self.spread)
+
+    @property
     def at_risk(self) -> tuple[str, ...]:
-        """What may freeze before the moment ends. Source: core.physics."""
+        """What is so cold before the moment ends that injury threatens. Source: core.physics."""
         found: list[str] = []
         if self.fingers.safe_for < self.minutes:
             found.append("fingers")
@@ -150,6 +158,7 @@ def moment_states(
         "dry": (dressed.dry / CLO).tolist(),
         "opened": (dressed.opened / CLO).tolist(),
         "gap": np.maximum((needs.held - whole) / CLO, 0.0).tolist(),
+        "spread": (dressed.spread / CLO).tolist(),
         "endurance": endurance.tolist(),
         "must_hold": np.broadcast_to([m.must_hold for m in air.moments], shape).tolist(),
         "rate": where.metabolic_rate.tolist(),

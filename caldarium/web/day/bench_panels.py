@@ -40,6 +40,7 @@ from caldarium.words.day import (
     outfit_sentence,
     overrule_sentence,
     story_here_sentence,
+    sure_sentence,
     wet_sentence,
 )
 from caldarium.words.load import load_sentence
@@ -104,6 +105,7 @@ class OutfitPanel:
     outfit_words: str
     outfit_drawing: Svg
     outfit_steps: list[Step]
+    sure_words: str
     digit_words: str
     wet_words: str
     overrule_words: str
@@ -145,6 +147,7 @@ def outfit_panel(
         + explain_additions(best_by_region(added), display)
         + explain_cures(helping, state, display)
         + explain_breaking(breaking, display),
+        sure_words=sure_sentence(state),
         digit_words=digits_sentence(state, display),
         wet_words=wet_sentence(person, state, display),
         overrule_words=overrule_sentence(overrule_cost(course, result, person.id, moment.id)),
