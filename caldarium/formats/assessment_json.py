@@ -57,6 +57,8 @@ def _moment(state: MomentState) -> dict[str, Any]:
     plain = state._asdict() | {
         "fingers": state.fingers._asdict(),
         "toes": state.toes._asdict(),
+        "holds": state.state != "gap",
+        "sure": state.sure,
         "at_risk": list(state.at_risk),
         "basis": BASES[state.basis],
     }

@@ -13,6 +13,7 @@ from caldarium.words.units import Display, clock_text, hours_text
 _ALTITUDE = "Wilderness Medical Society guidelines, Luks et al. 2019; medical advice goes first"
 _MARKED = "marked by you; common practice"
 SOURCES: dict[CautionReason, str] = {
+    "heat": "ISO 7243 as screening, warm side of the forecast; medical advice goes first",
     "first night high": _ALTITUDE,
     "sleeping height": _ALTITUDE,
     "dark": "civil twilight by place and date (astral)",
@@ -25,6 +26,14 @@ def caution_told(found: Caution, display: Display) -> str:
     """A caution in a sentence. Source: SOURCES."""
     why = found.why
     match why.reason:
+        case "heat":
+            index, air, start, end = why.figures
+            return (
+                f"Heat on {why.names[0]}, {clock_text(start)} to {clock_text(end)}: air to "
+                f"{display.temperature(air)}, WBGT {display.temperature(index)}. Walk before dawn, "
+                "rest in the shade through the middle of the day, drink before thirst; whoever "
+                "stops sweating or talks strangely is an emergency."
+            )
         case "first night high":
             night, start = (display.altitude(each) for each in why.figures)
             return (

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+from caldarium.core.physics.heat import wet_bulb_globe
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
-from caldarium.core.timeline.moments import Timeline
+from caldarium.core.timeline.moments import Moment, Timeline
 
 SLEEPING_FROM, SLEEPING_STEP = 3000.0, 500.0
 """Height from which sleeping height should not rise by more than a step a night [m].
@@ -19,9 +20,14 @@ DARK_WALK = 0.25
 """Time of walking outside civil twilight that is worth a word [h]: judgement."""
 
 
-CautionReason = Literal["first night high", "sleeping height", "dark", "river", "lightning"]
-"""Figures: first night and start [m]; gain and height [m]; hours in the dark, start and end of the
-walk [h]. Names: the leg."""
+HEAT_FROM = 26.0
+"""WBGT from which hard work wants rest and shade even of people used to heat [°C]. Source: ISO
+7243:2017, reference value of a high metabolic rate; from memory."""
+
+
+CautionReason = Literal["heat", "first night high", "sleeping height", "dark", "river", "lightning"]
+"""Figures: WBGT and air [°C], start and end of the walk [h]; first night and start [m]; gain and
+height [m]; hours in the dark, start and end of the walk [h]. Names: the leg."""
 
 
 @dataclass(frozen=True)
@@ -33,7 +39,7 @@ class Caution:
 
 
 def cautions(course: Course, timeline: Timeline) -> list[Caution]:
-    """Altitude, darkness, rivers and lightning in the order of the days.
+    """Heat, altitude, darkness, rivers and lightning in the order of the days.
 
     Args:
         course: the plan.
@@ -44,8 +50,30 @@ def cautions(course: Course, timeline: Timeline) -> list[Caution]:
 
     Source: each reason has its own in words.cautions.
     """
-    found = [*_altitude(course), *_dark(timeline), *_marked(course)]
+    found = [*_heat(course, timeline), *_altitude(course), *_dark(timeline), *_marked(course)]
     return sorted(found, key=lambda each: each.day)
+
+
+def _heat(course: Course, timeline: Timeline) -> list[Caution]:
+    """The hottest walk of each day on the warm side of the forecast."""
+    worst: dict[int, tuple[float, Moment]] = {}
+    for moment in timeline.moments:
+        if moment.kind == "moving":
+            index = float(wet_bulb_globe(moment.warm.air, moment.warm.humidity))
+            if index >= HEAT_FROM and index > worst.get(moment.day, (0.0, moment))[0]:
+                worst[moment.day] = index, moment
+    names = {leg.id: leg.title or leg.kind for day in course.days for leg in day.legs}
+    return [
+        Caution(
+            day,
+            Finding(
+                "heat",
+                (names.get(moment.leg, moment.leg),),
+                (index, moment.warm.air, moment.start, moment.end),
+            ),
+        )
+        for day, (index, moment) in worst.items()
+    ]
 
 
 def _altitude(course: Course) -> list[Caution]:

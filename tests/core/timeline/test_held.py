@@ -82,3 +82,20 @@ def test_heat_is_told_with_air_sun_and_water() -> None:
     assert told.startswith("Heat: at ")
     assert "in the sun" in told
     assert "of sweat an hour" in told
+
+
+def test_a_hot_walk_is_a_caution_of_its_day() -> None:
+    from caldarium.core.timeline.cautions import cautions
+    from caldarium.core.timeline.moments import build_timeline
+    from caldarium.words.cautions import caution_told
+    from caldarium.words.units import Display
+
+    for name, days in (("hot canyon", {0, 1}), ("deep winter", set())):
+        course = KINDS[name]()
+        found = [
+            each for each in cautions(course, build_timeline(course)) if each.why.reason == "heat"
+        ]
+        assert {each.day for each in found} == days
+        for each in found:
+            assert "Walk before dawn" in caution_told(each, Display())
+            assert each.why.figures[0] >= 26
