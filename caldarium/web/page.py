@@ -18,6 +18,7 @@ from caldarium.store.courses import Courses
 from caldarium.web.urls import back_to, course_url, store_url, with_query
 from caldarium.web.work import Works
 from caldarium.words.course import weekday
+from caldarium.words.lists import packed_name
 from caldarium.words.load import candidate_words
 from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
@@ -38,6 +39,7 @@ TEMPLATES.env.globals.update(
     course_url=course_url,
     store_url=store_url,
     candidate_words=candidate_words,
+    packed_name=packed_name,
     falls_as=lambda bulb: str(precipitation_kind(bulb)),
 )
 TEMPLATES.env.trim_blocks = True

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from caldarium.core.load.packing import ListsCompared
+from caldarium.core.load.packing import Line, ListsCompared
 from caldarium.core.load.travel import Travel, kilograms
 from caldarium.core.plan.course import Course
 from caldarium.core.timeline.moments import Moment
@@ -59,6 +59,15 @@ def swap_sentence(course: Course, swap: Swap, moments: Sequence[Moment], display
     return f"{told}."
 
 
+def packed_name(line: Line) -> str:
+    """What a line of a packing list is called. Source: none, wording."""
+    if line.kind == "share":
+        return f"share of {line.name}"
+    if line.whole:
+        return f"{line.name} of {line.whole}"
+    return f"{line.name} for {line.days} days" if line.days else line.name
+
+
 def lists_sentence(found: ListsCompared, first: str, second: str, display: Display) -> str:
     """How two lists differ in all. Source: core.load.packing."""
     before, after = found.grams
@@ -67,6 +76,6 @@ def lists_sentence(found: ListsCompared, first: str, second: str, display: Displ
         f"{second} has {display.load(after / 1000)}, {first} {display.load(before / 1000)}: "
         f"{display.mass(abs(after - before))} {more}"
     )
-    if found.pairs:
-        told += f"; the largest difference is {found.pairs[0].name}"
+    if found.pairs and (line := found.pairs[0].line):
+        told += f"; the largest difference is {packed_name(line)}"
     return f"{told}; {found.alike} lines are alike."

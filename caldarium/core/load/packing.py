@@ -1,7 +1,7 @@
 """Packing lists: what somebody carries as lines of grams and litres, and two lists compared."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from caldarium.core.load.loads import PURPOSES, Purpose, warmers_g
 from caldarium.core.plan.course import Course, Person
@@ -30,7 +30,8 @@ class Line:
     """One line of a packing list: what it is, what it is for, mass [g], room [L] and whether that
     is estimated, what it costs, how it may fly, and whether it is a garment, bag, pad, liner,
     cover, hammock, item, extra of the bed, part of a shelter, piece of the group's, a share of
-    either, or provisions."""
+    either, or provisions; whole names what it is a part or a share of, days how long provisions
+    last."""
 
     id: str
     name: str
@@ -41,6 +42,13 @@ class Line:
     cost: Cost | None
     fly: Fly
     kind: str
+    whole: str = ""
+    days: int = 0
+
+    @property
+    def same(self) -> tuple[str, str, bool]:
+        """What makes two lines one thing. Source: none, bookkeeping."""
+        return self.name.lower(), self.whole.lower(), self.kind == "share"
 
 
 def litres(piece: Piece) -> tuple[float, bool]:
@@ -89,12 +97,9 @@ def packing_list(course: Course, person: Person) -> list[Line]:
     ]
     own = [_line(each, "sleep", _kind(each)) for each in asleep if each is not None]
     own += [_line(each, each.purpose, "item", each.fly) for each in person.items]
-    for name, words, grams in (
-        ("cot", "cot", bedding.cot_g),
-        ("warmers", "warmers", warmers_g(course, person)),
-    ):
+    for name, grams in (("cot", bedding.cot_g), ("warmers", warmers_g(course, person))):
         if grams > 0:
-            own.append(_plain(name, words, "sleep", grams, "extra"))
+            own.append(_plain(name, name, "sleep", grams, "extra"))
     return [*warm, *own, *_shared(course, person), *_provisions(course, person)]
 
 
@@ -122,15 +127,15 @@ def _shared(course: Course, person: Person) -> list[Line]:
     for shelter in course.shelters:
         given = [part for part in shelter.parts if part.carried_by in names]
         found += [
-            _plain(part.id, f"{part.name} of {shelter.name}", "shelter", part.mass_g, "part")
+            replace(_plain(part.id, part.name, "shelter", part.mass_g, "part"), whole=shelter.name)
             for part in given
             if part.carried_by == person.id
         ]
         rest = shelter.mass_g - sum(part.mass_g for part in given)
         if shelter.id == person.shelter and rest > 0:
             sleepers = sum(other.shelter == person.shelter for other in course.people)
-            words = f"share of {shelter.name}"
-            found.append(_plain(shelter.id, words, "shelter", rest / sleepers, "share"))
+            share = _plain(shelter.id, shelter.name, "shelter", rest / sleepers, "share")
+            found.append(share)
     kits = {kit.id: kit for kit in course.group}
     nobodys: dict[str, float] = {}
     for unit in units(course):
@@ -141,8 +146,7 @@ def _shared(course: Course, person: Person) -> list[Line]:
             nobodys[kit.id] = nobodys.get(kit.id, 0.0) + unit.mass_g / len(course.people)
     for name, grams in nobodys.items():
         kit = kits[name]
-        words = f"share of {kit.name}"
-        found.append(_plain(kit.id, words, kit.purpose, grams, "share", kit.fly))
+        found.append(_plain(kit.id, kit.name, kit.purpose, grams, "share", kit.fly))
     return found
 
 
@@ -154,7 +158,7 @@ def _provisions(course: Course, person: Person) -> list[Line]:
         ("fuel", person.fuel_g_a_day, "never"),
     )
     return [
-        _plain(name, f"{name} for {days} days", "food and water", grams * days, "provisions", fly)
+        replace(_plain(name, name, "food and water", grams * days, "provisions", fly), days=days)
         for name, grams, fly in listed
         if grams > 0
     ]
@@ -178,9 +182,10 @@ def counted_twice(lines: Sequence[Line]) -> list[Line]:
 
 @dataclass(frozen=True)
 class Pair:
-    """One line of two lists beside each other; what only one has is None in the other [g]."""
+    """One line of two lists beside each other; what only one has is None in the other [g]. line is
+    None for the sum of a purpose."""
 
-    name: str
+    line: Line | None
     purpose: Purpose
     before: float | None
     after: float | None
@@ -228,10 +233,10 @@ def compare_lists(before: Sequence[Line], after: Sequence[Line]) -> ListsCompare
     first, second = _by_name(before), _by_name(after)
     pairs = [
         Pair(
-            (second.get(key) or first[key])[0],
-            (second.get(key) or first[key])[1],
-            first[key][2] if key in first else None,
-            second[key][2] if key in second else None,
+            second.get(key) or first[key],
+            (second.get(key) or first[key]).purpose,
+            first[key].grams if key in first else None,
+            second[key].grams if key in second else None,
         )
         for key in {**second, **first}
     ]
@@ -242,7 +247,7 @@ def compare_lists(before: Sequence[Line], after: Sequence[Line]) -> ListsCompare
     ]
     purposes = tuple(
         Pair(
-            purpose,
+            None,
             purpose,
             *(
                 sum(line.grams for line in lines if line.purpose == purpose)
@@ -259,10 +264,9 @@ def compare_lists(before: Sequence[Line], after: Sequence[Line]) -> ListsCompare
     )
 
 
-def _by_name(lines: Sequence[Line]) -> dict[str, tuple[str, Purpose, float]]:
-    found: dict[str, tuple[str, Purpose, float]] = {}
+def _by_name(lines: Sequence[Line]) -> dict[tuple[str, str, bool], Line]:
+    found: dict[tuple[str, str, bool], Line] = {}
     for line in lines:
-        key = line.name.lower()
-        grams = found[key][2] if key in found else 0.0
-        found[key] = (line.name, line.purpose, grams + line.grams)
+        known = found.get(line.same)
+        found[line.same] = replace(line, grams=known.grams + line.grams) if known else line
     return found

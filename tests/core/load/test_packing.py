@@ -16,6 +16,7 @@ from caldarium.core.plan.kit import Item
 from caldarium.core.what_if.swaps import alternatives, swappable, swapped, swaps
 from caldarium.words.lists import (
     lists_sentence,
+    packed_name,
     party_travel_sentence,
     swap_sentence,
     travel_sentence,
@@ -78,13 +79,21 @@ def test_two_lists_beside_each_other(demo) -> None:
     assert all(a.change >= -abs(b.change) for a, b in zip(found.pairs, found.pairs, strict=True))
     changes = [abs(each.change) for each in found.pairs]
     assert changes == sorted(changes, reverse=True)
-    only_there = next(each for each in found.pairs if each.name == "fleece trousers")
+    only_there = next(each for each in found.pairs if each.line.name == "fleece trousers")
     assert only_there.after is None
     assert only_there.change == -only_there.before
     same = compare_lists(runa, runa)
     assert same.pairs == ()
     assert "lines are alike" in lists_sentence(same, "then", "now", DISPLAY)
     assert "lighter" in lists_sentence(found, "Runa", "Mirel", DISPLAY)
+
+
+def test_lines_are_called_by_what_they_are_of(demo) -> None:
+    course = carry_part(demo, "dome", "fly", "mirel")
+    told = {packed_name(each) for each in packing_list(course, course.person("mirel"))}
+    assert "fly and lines of dome tent, two" in told
+    assert any(each.startswith("share of stove") for each in told)
+    assert f"food for {len(course.days)} days" in told
 
 
 def test_a_swap_is_what_the_course_would_be_with_it(demo, demo_result) -> None:
