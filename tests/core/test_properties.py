@@ -164,7 +164,9 @@ def test_more_wind_or_wet_never_warms_an_outfit(demo_dress, flags, wind, more, w
             np.zeros((1, 1)),
             *(np.array([False]) for _ in range(3)),
         )
-        return float(worth(dress, worn, around).whole[0, 0, 0])
+        left = float(worth(dress, worn, around).whole[0, 0, 0])
+        # With its air layer: of almost nothing on, clothing alone is a difference of two layers.
+        return left + float(cold.air_layer(speed, 0.3) / cold.area_factor(left))
 
     calm = whole(wind, wet)
     assert whole(wind + more, wet) <= calm + 1e-9

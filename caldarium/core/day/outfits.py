@@ -129,13 +129,13 @@ def dress_people(
         before = left[step] if left else None
         return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
 
-    choices = _in_the_morning(who, dress, air, needs)
+    whatever = _in_the_morning(who, dress, air, needs)
+    everything = whatever.outfits[:, :, -1:]
+    choices = _in_the_pack(dress, whatever, air, needs)
     outfits = choices.outfits
     rungs = outfits.shape[2]
-    everything = choices.outfits[:, :, -1]
-    choices = _in_the_pack(dress, choices, air, needs)
-    outfits = choices.outfits
-    weighed = np.concatenate([outfits, without_each(outfits, who.doubted)], axis=2)
+    alone = without_each(everything, who.doubted)
+    weighed = np.concatenate([outfits, everything, alone], axis=2)
     whole = worth(dress, weighed, air).whole
     begin, value = _best(outfits, whole[..., :rungs], needs)
     first = wetted(begin, sweat_in(value), 0)
@@ -155,7 +155,7 @@ def dress_people(
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
     worn = settle(dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs)
     value = worth(dress, worn[:, :, None], second).whole[..., 0]
-    worn, value = _everything(dress, worn, everything, value, second, needs)
+    worn, value = _everything(dress, worn, everything[:, :, 0], value, second, needs)
     # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
     final = wetted(worn, sweat_in(value), 2)
     here = worth(dress, worn[:, :, None], final)
@@ -174,8 +174,8 @@ def dress_people(
         dry=worth(dress, worn[:, :, None], air).whole[..., 0],
         opened=opened[..., 0],
         least=opened[..., 1],
-        fullest=worth(dress, everything[:, :, None], final).whole[..., 0],
-        alone=whole[..., rungs:],
+        fullest=whole[..., rungs],
+        alone=whole[..., rungs + 1 :],
         spread=spread(dress, worn, final, here.whole[..., 0], needs.held),
         strain=strained,
         warm_sweat=warm_sweat,
