@@ -14,6 +14,7 @@ from caldarium.core.physics import cold
 from caldarium.core.physics.air import saturation_pressure
 from caldarium.core.physics.body import RESTED, STEP_HOURS, Body, Surroundings, lived
 from caldarium.core.physics.effort import body_area
+from caldarium.core.physics.extremities import RADIANT
 from caldarium.core.physics.quantities import CLO, Array
 from caldarium.core.plan.course import Person
 from caldarium.core.timeline.moments import Moment, Timeline
@@ -159,13 +160,14 @@ class _Run:
 
 
 def _around(moment: Moment, state: MomentState) -> Surroundings[float]:
+    """What the body meets: the sun's share of the air layer's exchange, and heat as M - W."""
     worn = state.provided * CLO
     pace = moment.walk.speed if moment.walk else 0.0
     layer = float(cold.air_layer(state.air_speed, min(pace, cold.WALKING_SPEED_CAP)))
     return Surroundings(
-        operative=moment.air,
+        operative=moment.air + moment.sun * RADIANT * layer,
         vapour=moment.humidity / 100 * float(saturation_pressure(moment.air)),
         sensible=worn + layer / float(cold.area_factor(worn)),
         evaporative=cold.LEWIS_PERMEABILITY * (worn + layer),
-        metabolic_rate=state.rate,
+        metabolic_rate=state.rate - state.work,
     )
