@@ -5,7 +5,7 @@ from importlib.resources import files
 
 import numpy as np
 import pytest
-from pythermalcomfort.utilities import clo_correction_factor_environment
+from pythermalcomfort.clothing import clo_correction_factor_environment
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.physics import cold
