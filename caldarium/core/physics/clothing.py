@@ -213,8 +213,8 @@ def moving_factor(
         judgement.
     """
     speed, shut = array(air_speed), array(permeability)
-    protective = cold.wind_factor(speed, walking_speed, shut)
-    held = cold.wind_factor(np.minimum(speed, NORMAL_TO), walking_speed, shut)
+    speeds = (speed, np.minimum(speed, NORMAL_TO))
+    protective, held = cold.wind_factors(speeds, walking_speed, shut)
     ordinary = ordinary_factor(speed, walking_speed) * protective / held
     thick = np.clip((array(outfit) - ORDINARY) / (HEAVY - ORDINARY), 0.0, 1.0)
     tight = np.clip(np.log(OPEN_CLOTH / shut) / np.log(OPEN_CLOTH / SHUT_CLOTH), 0.0, 1.0)

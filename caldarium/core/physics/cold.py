@@ -1,5 +1,6 @@
 """Insulation needed by day: ISO 11079 whole, for any number of conditions at once."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -171,9 +172,20 @@ def wind_factor(air_speed: Values, walking_speed: Values, permeability: Values) 
 
     Source: ISO 11079:2007, annex A.
     """
-    flow = array(permeability)
-    speed = 0.15 * array(air_speed) + 0.22 * array(walking_speed)
-    return 0.54 * np.exp(-speed) * flow**0.075 - 0.06 * np.log(flow) + 0.5
+    return wind_factors((air_speed,), walking_speed, permeability)[0]
+
+
+def wind_factors(
+    air_speeds: Sequence[Values], walking_speed: Values, permeability: Values
+) -> list[Array]:
+    """The wind_factor at several air speeds, what permeability does to it found once.
+
+    Source: ISO 11079:2007, annex A.
+    """
+    logarithm = np.log(array(permeability))
+    open_share, shut_share = 0.54 * np.exp(0.075 * logarithm), 0.5 - 0.06 * logarithm
+    walking = 0.22 * array(walking_speed)
+    return [open_share * np.exp(-0.15 * array(each) - walking) + shut_share for each in air_speeds]
 
 
 def saturation(temperature: Array) -> Array:
