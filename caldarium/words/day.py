@@ -11,7 +11,7 @@ from caldarium.core.plan.course import Person
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cures import Breaking, Cure, GapMoment, GloveCure
 from caldarium.core.what_if.dial import Dial
-from caldarium.core.what_if.more_cures import CureSet, Otherwise
+from caldarium.core.what_if.more_cures import DRINK_L, CureSet, Otherwise
 from caldarium.core.what_if.try_on import OverruleCost
 from caldarium.words.units import Display, hours_text, signed
 
@@ -229,7 +229,7 @@ def otherwise_sentence(found: Otherwise | None, display: Display) -> str:
     if found.at_most is not None and found.at_most * 60 >= 1:
         told.append(f"a halt of {hours_text(found.at_most)} is held")
     if told or found.at_most is not None:
-        drink = display.volume(0.5)
+        drink = display.volume(DRINK_L)
         told.append(f"{drink} of hot drink adds {_minutes(60 * found.drink)}")
     return f"Without more kit: {'; '.join(told)}." if told else ""
 

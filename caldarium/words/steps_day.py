@@ -10,6 +10,14 @@ from caldarium.core.physics.heat import MOST_WET, WARM_SKIN
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.what_if.cures import Addition, Breaking, Cure
+from caldarium.core.what_if.more_cures import (
+    DRINK_C,
+    DRINK_L,
+    LOOKED_AT,
+    SWALLOWED_C,
+    CureSet,
+    Otherwise,
+)
 from caldarium.words.course import number
 from caldarium.words.steps import Step
 from caldarium.words.units import Display, hours_text
@@ -128,7 +136,8 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
         Step(
             "sweat",
             f"{state.sweat:.1f} L/h",
-            "surplus at neutral skin over 675 W h/L; all of it evaporating, so a lower bound",
+            "the more of two: surplus at neutral skin in what is worn, and the warm side's in the "
+            "least there is to wear, by its efficiency; over 675 W h/L, at most 1.25 L/h",
             "ISO 11079 balance; ISO 7933",
         ),
         Step(
@@ -275,6 +284,55 @@ def explain_additions(found: list[Addition], display: Display) -> list[Step]:
             "slope of ISO 11079's minimal need",
         ),
     ]
+
+
+def explain_otherwise(
+    found: Otherwise | None, together: CureSet | None, state: MomentState, display: Display
+) -> list[Step]:
+    """Steps behind what closes a gap where no single piece does, and without more kit.
+
+    Source: core.what_if.more_cures.
+    """
+    steps: list[Step] = []
+    if together is not None:
+        steps.append(
+            Step(
+                "lightest set",
+                f"{together.spare:+.2f} clo",
+                f"to spare with all of it on; lightest of all sets of two, then three, of the "
+                f"{LOOKED_AT} most helpful pieces",
+                "as for a single piece",
+            )
+        )
+    if found is None:
+        return steps
+    steps.append(
+        Step(
+            "in a lee",
+            "holds" if found.lee else "no cure",
+            "this outfit and its need in the course's share of the wind",
+            "ISO 11079; the share: judgement",
+        )
+    )
+    if found.at_most is not None:
+        steps.append(
+            Step(
+                "longest halt",
+                hours_text(found.at_most),
+                f"{hours_text(state.endurance)} of endurance over the course's multiple",
+                "ISO 11079; the multiple: judgement",
+            )
+        )
+    steps.append(
+        Step(
+            "hot drink",
+            hours_text(found.drink),
+            f"{display.volume(DRINK_L)} from {display.temperature(DRINK_C)} to "
+            f"{display.temperature(SWALLOWED_C)}, added to the heat debt that can be borne",
+            "heat of water; ISO 11079; how hot it is drunk: judgement",
+        )
+    )
+    return steps
 
 
 def explain_breaking(found: Breaking, display: Display) -> list[Step]:

@@ -51,6 +51,7 @@ from caldarium.words.steps_day import (
     explain_breaking,
     explain_cures,
     explain_moment,
+    explain_otherwise,
 )
 from caldarium.words.steps_load import explain_load
 from caldarium.words.steps_night import explain_night, explain_shelter
@@ -146,6 +147,7 @@ def outfit_panel(
         outfit_steps=explain_moment(moment, state, display)
         + explain_additions(best_by_region(added), display)
         + explain_cures(helping, state, display)
+        + explain_otherwise(other, together, state, display)
         + explain_breaking(breaking, display),
         sure_words=sure_sentence(state),
         digit_words=digits_sentence(state, display),

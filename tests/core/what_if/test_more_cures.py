@@ -13,6 +13,7 @@ from caldarium.core.what_if.cures import additions, cures
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.core.what_if.more_cures import LOOKED_AT, lightest_set, otherwise
 from caldarium.words.day import cure_sentence, otherwise_sentence
+from caldarium.words.steps_day import explain_otherwise
 from caldarium.words.units import Display
 
 CATALOGUE = list(load_catalogue().garments.values())
@@ -89,6 +90,10 @@ def test_a_lee_a_shorter_halt_and_a_drink_are_worth_what_they_say(demo, demo_res
     assert 0.1 < other.drink / state.endurance < 0.25
     told = otherwise_sentence(other, DISPLAY)
     assert told.startswith("Without more kit: a lee closes it")
+    steps = {step.name: step for step in explain_otherwise(other, None, state, DISPLAY)}
+    assert steps["in a lee"].value == "holds"
+    assert {"longest halt", "hot drink"} <= set(steps)
+    assert explain_otherwise(None, None, state, DISPLAY) == []
     assert otherwise_sentence(None, DISPLAY) == ""
 
 
