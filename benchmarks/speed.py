@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from datetime import date
@@ -19,16 +20,18 @@ import httpx
 import numpy as np
 import pvlib
 from fastapi.testclient import TestClient
-from pythermalcomfort.models import ireq
+from pythermalcomfort.models import JOS3, ireq
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.day.day_heat import day_story
+from caldarium.core.day.day_heat import day_story, steps_of
 from caldarium.core.load.loads import party_loads
 from caldarium.core.load.share import fair_split
 from caldarium.core.night.nights import lay_beds, night_results
 from caldarium.core.physics import cold
+from caldarium.core.physics.body import Around, Bodies
 from caldarium.core.physics.quantities import CLO
+from caldarium.core.physics.segments import SEGMENTS
 from caldarium.core.plan.changes import add_piece, with_person
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import GroupKit
@@ -98,6 +101,35 @@ def required_insulation() -> None:
     print(
         f"ISO 11079, {COUNT:,} conditions: {fast:.2f} s here, {slow:.2f} s in the library, "
         f"ratio {slow / fast:.0f}; largest difference {largest:.5f} clo"
+    )
+
+
+def body_in_time() -> None:
+    """An hour of the body for people together, against the published one, a person each."""
+    rows = 50
+    bodies = Bodies(np.linspace(50, 95, rows), np.linspace(1.55, 1.95, rows))
+    shape = (rows, len(SEGMENTS))
+    where = Around(
+        operative=np.zeros(shape),
+        air=np.zeros(rows),
+        vapour=np.full(rows, 0.3),
+        sensible=np.full(shape, 0.3),
+        evaporative=np.full(shape, 0.05),
+        metabolic_rate=np.full(rows, 110.0),
+        work=np.zeros(rows),
+    )
+    spans = np.broadcast_to(steps_of(1.0), (rows, len(steps_of(1.0))))
+    published = JOS3()
+    published.tdb = published.tr = 0.0
+
+    def ours() -> None:
+        deque(bodies.through(bodies.rested(), where, spans), maxlen=0)
+
+    fast = seconds(ours, 5) / rows
+    slow = seconds(lambda: published.simulate(60), 3)
+    print(
+        f"an hour of the body: {1000 * fast:.2f} ms a person here, {1000 * slow:.0f} ms in the "
+        f"library, ratio {slow / fast:.0f}"
     )
 
 
@@ -333,6 +365,7 @@ def store_and_load() -> None:
 
 if __name__ == "__main__":
     required_insulation()
+    body_in_time()
     edits()
     growth()
     nights()

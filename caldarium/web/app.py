@@ -49,6 +49,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.static_url = static_url
     app.state.assessed = {}
     app.state.works = Works()
+    app.state.stories = story.Stories()
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
     for room in (

@@ -284,6 +284,10 @@ def story_sentence(story: DayStory, display: Display) -> str:
     return told + "."
 
 
+SHIVERS = 10.0
+"""Shivering that is felt [W/m²]: judgement."""
+
+
 def story_here_sentence(story: DayStory, moment: str) -> str:
     """What the body's own heat says of one moment, and whether it agrees with the verdict.
 
@@ -291,13 +295,24 @@ def story_here_sentence(story: DayStory, moment: str) -> str:
     """
     here = next(each for each in story.moments if each.moment == moment)
     change = f"{signed(here.stored, 0)} W h/m² in this {here.kind}"
-    told = f"Body heat by the two-node model: {change}, lowest of the day {signed(here.lowest, 0)}"
+    told = f"Body heat, segment by segment: {change}, lowest of the day {signed(here.lowest, 0)}"
+    if here.shivering >= SHIVERS:
+        told += ", shivering"
     if here.in_debt and here.state != "gap":
         since = "from before" if here.held_for == 0 else f"after {hours_text(here.held_for)}"
-        return f"{told}: past the limit {since}, though steady state is not short here."
-    if not here.in_debt and here.state == "gap":
-        return f"{told}: the heat of the body carries it this long, though steady state is short."
-    return f"{told}; it agrees with the verdict."
+        found = f"{told}: past the limit {since}, though steady state is not short here"
+    elif not here.in_debt and here.state == "gap":
+        found = f"{told}: the heat of the body carries it this long, though steady state is short"
+    elif here.cold_digits:
+        return f"{told}; {_cold_digits(here)}."
+    else:
+        return f"{told}; it agrees with the verdict."
+    return f"{found}; {_cold_digits(here)}." if here.cold_digits else f"{found}."
+
+
+def _cold_digits(here: MomentStory) -> str:
+    """Fingers and toes that this body lets grow colder than the verdict has them."""
+    return f"by its blood {' and '.join(here.cold_digits)} get colder than the verdict says"
 
 
 def _doing(kind: str) -> str:
@@ -311,13 +326,16 @@ def told_by_story(each: MomentStory) -> str:
 
     Source: core.day.day_heat.
     """
-    if each.in_debt:
-        if each.held_for == 0:
-            return "in debt from before: warm up, eat, move"
-        return f"the day's debt passes the limit after {hours_text(each.held_for)}"
-    if each.state == "gap":
-        return "short by steady state; the heat of the body carries it this long"
-    return "–"
+    found: list[str] = []
+    if each.in_debt and each.held_for == 0:
+        found.append("in debt from before: warm up, eat, move")
+    elif each.in_debt:
+        found.append(f"the day's debt passes the limit after {hours_text(each.held_for)}")
+    elif each.state == "gap":
+        found.append("short by steady state; the heat of the body carries it this long")
+    if each.cold_digits:
+        found.append(f"{' and '.join(each.cold_digits)} colder than the verdict says")
+    return "; ".join(found) or "–"
 
 
 def dial_sentence(dial: Dial, display: Display) -> str:

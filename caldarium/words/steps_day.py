@@ -359,31 +359,49 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
 
     Source: core.physics.body and core.day.day_heat.
     """
-    model = "Gagge, Fobelets & Berglund 1986"
+    model = "Takahashi et al. 2021"
     wettest = max(story.planned, key=lambda each: each.water)
+    coldest = min(story.planned, key=lambda each: min(each.fingers, each.toes))
     return [
         Step(
             "heat stored, lowest",
             f"{number(float(story.stored.min()), 0)} W h/m²",
-            "made less lost, minute by minute, core and skin together",
+            "made less lost, eleven segments of core and skin and one pool of blood together, since"
+            " the body was bare and at rest in neutral air",
             model,
         ),
         Step(
             "core, lowest",
             display.temperature(float(story.core.min()), 1),
-            "made less breath and what blood carries to the skin",
+            "chest: made less breath and what blood carries away",
             model,
         ),
         Step(
             "skin, lowest",
             display.temperature(float(story.skin.min()), 1),
-            "from the core less through clothing and air layer and as vapour",
+            "by surface: from the core and the blood less through clothing and air layer and as"
+            " vapour, region by region",
             f"{model}; resistances as the outfit, ISO 11079",
+        ),
+        Step(
+            "shivering, hardest",
+            f"{number(max(each.shivering for each in story.planned), 0)} W/m²",
+            "(155.5 x + 47 y − 1.57 y²)/√15, x core under its set point, y skin under"
+            f" {display.temperature(33)}, in kelvin; less what work makes; at most 175 W/m², a third"
+            " of it once 900 W h/m² are shivered",
+            "Tikuisis & Giesbrecht 1999; most and tiring: judgement",
+        ),
+        Step(
+            "fingers, toes, coldest",
+            f"{display.temperature(coldest.fingers, 0)}, {display.temperature(coldest.toes, 0)}",
+            "blood of hands and feet, cooled on its way beside the veins, against what is over"
+            " them",
+            f"{model}; one node as in the verdict",
         ),
         Step(
             "sweat",
             display.volume(sum(each.sweat for each in story.planned)),
-            "170 g/(h m² K) of warm body, more with warm skin, at most 500 g/(h m²)",
+            "371 W/K of head core and 34 W/K of skin, at most 550 g/(h m²)",
             model,
         ),
         Step(

@@ -152,11 +152,12 @@ def bare_fingers(dress: Wardrobes, worn: Flags, air: Air, body: Body) -> Array:
 
 @dataclass(frozen=True)
 class DigitDays:
-    """Digits through whole days [P x M]: what is over them [clo], heat brought [W/m²], where they
-    tend and where they end [°C], minutes until they stop working and until cold injury threatens.
-    """
+    """Digits through whole days [P x M]: what is over them [clo], resistance to the air [m² K/W],
+    heat brought [W/m²], where they tend and where they end [°C], minutes until they stop working
+    and until cold injury threatens."""
 
     clo: Array
+    resistance: Array
     heat: Array
     steady: Array
     at_end: Array
@@ -184,6 +185,7 @@ def through_days(found: Digits, body: Body, before: NDArray[np.intp]) -> DigitDa
     begin = start[..., None]
     return DigitDays(
         clo=found.clo[..., 0],
+        resistance=found.resistance[..., 0],
         heat=found.heat[..., 0],
         steady=steady,
         at_end=end,

@@ -39,11 +39,12 @@ WET_FROM = 0.005
 
 
 class DigitState(NamedTuple):
-    """Fingers or toes at one moment: insulation over them [clo], heat the blood brings [W/m²],
-    where they tend to and where they end [°C], minutes until they stop working and until cold
-    injury threatens, infinite where never."""
+    """Fingers or toes at one moment: insulation over them [clo], resistance to the air with wind
+    [m² K/W], heat the blood brings [W/m²], where they tend to and where they end [°C], minutes
+    until they stop working and until cold injury threatens, infinite where never."""
 
     clo: float
+    resistance: float
     heat: float
     steady: float
     at_end: float

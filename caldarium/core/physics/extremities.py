@@ -44,11 +44,13 @@ MOST_BLOOD = 280.0
 class Digits:
     """Fingers or toes, arrays of one shape.
 
-    clo worn over them after curvature, wet and wind; heat brought by the blood [W/m²]; the steady
-    temperature they go towards [°C] and the time constant with which they do [h].
+    clo worn over them after curvature, wet and wind; resistance from skin to air [m² K/W]; heat
+    brought by the blood [W/m²]; the steady temperature they go towards [°C] and the time constant
+    with which they do [h].
     """
 
     clo: Array
+    resistance: Array
     heat: Array
     steady: Array
     constant: Array
@@ -167,6 +169,7 @@ def digits(resistance: Values, clo: Values, heat: Values, air: Values, radius: f
     ohms = array(resistance)
     return Digits(
         array(clo),
+        ohms,
         array(heat),
         np.minimum(array(air) + array(heat) * ohms, HIGHEST),
         HEAT_CAPACITY * radius / 2 * ohms / 3600,

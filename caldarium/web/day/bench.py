@@ -8,14 +8,19 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.assess import Assessment
+from caldarium.core.day.day_heat import DayStory
 from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.wind import EXPOSURES
+from caldarium.core.plan.course import Person
+from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.store.courses import Held
 from caldarium.web.cursor import check_asked, place_cursor
 from caldarium.web.day.bench_edit import apply_edit, day_entries
 from caldarium.web.day.bench_panels import bed_panel, course_panel, load_panel, outfit_panel
 from caldarium.web.day.dial import read_dial
+from caldarium.web.day.story import body_part, stories_of
 from caldarium.web.editing import editing
 from caldarium.web.forms import Entry, Texts
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
@@ -77,6 +82,9 @@ def bench_page(request: Request, held: Held, looking: Looking) -> HTMLResponse:
     ]
     if state is not None:
         panels.append(outfit_panel(course, result, person, state, display))
+        story = _story(request, result, person, moment, dial)
+        if story is not None:
+            panels.append(body_part(story, result, moment))
     if night is not None:
         panels.append(bed_panel(course, result, person, night, display))
     response = page(
@@ -104,6 +112,17 @@ def bench_page(request: Request, held: Held, looking: Looking) -> HTMLResponse:
     )
     response.headers["Vary"] = "HX-Request"
     return response
+
+
+def _story(
+    request: Request, result: Assessment, person: Person, moment: Moment, dial: Dial
+) -> DayStory | None:
+    """How the body does, where that is known already; else the page asks for it. What the dial
+    turns to is nowhere else."""
+    stories = stories_of(request)
+    if dial.turned:
+        return stories.of(result, person, moment.day)
+    return stories.known(result, person, moment.day)
 
 
 def _night_for(nights: tuple, day: int):

@@ -5,7 +5,6 @@ from functools import partial
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment, PersonResult
-from caldarium.core.day.day_heat import day_story
 from caldarium.core.day.states import MomentState
 from caldarium.core.night.nights import Night
 from caldarium.core.plan.course import Course, Person
@@ -23,7 +22,6 @@ from caldarium.core.what_if.more_cures import CureSet, lightest_set, otherwise
 from caldarium.core.what_if.try_on import overrule_cost
 from caldarium.core.worst import Worst, worst_by_kind
 from caldarium.drawings.bed import bed_cut
-from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.load import load_days
 from caldarium.drawings.outfit import outfit_cut
 from caldarium.drawings.strip import states_by_cell, strip
@@ -39,7 +37,6 @@ from caldarium.words.day import (
     otherwise_sentence,
     outfit_sentence,
     overrule_sentence,
-    story_here_sentence,
     sure_sentence,
     wet_sentence,
 )
@@ -117,8 +114,6 @@ class OutfitPanel:
     glove_words: str
     cures: list[Cure]
     additions: list[Addition]
-    story_words: str
-    heat_drawing: Svg
     copy_choices: dict[str, str]
 
 
@@ -133,13 +128,6 @@ def outfit_panel(
     together = lightest_set(course, person, moment, state, helping)
     other = otherwise(course, person, moment, state) if state.state == "gap" else None
     gloves = glove_cures(course, person, moment, state, pieces)
-    others = result.of(person.id).moments
-    story = day_story(result.timeline, person, others, moment.day, (moment.id,))
-    awake = [
-        m
-        for m in result.timeline.moments
-        if m.day == moment.day and not m.fold and m.kind != "night"
-    ]
     breaking = breaking_point(course, person, moment, state)
     return OutfitPanel(
         outfit_words=outfit_sentence(moment, state, display),
@@ -160,8 +148,6 @@ def outfit_panel(
         glove_words=glove_sentence(state, gloves, display),
         cures=helping[:SHOWN_CURES],
         additions=best_by_region(added),
-        story_words=story_here_sentence(story, moment.id),
-        heat_drawing=heat_strip(story, awake, moment.id),
         copy_choices=copy_choices(moment),
     )
 

@@ -1,19 +1,110 @@
-"""One person's day as the body lives it."""
+"""One person's day as the body lives it: a page of its own, and a part of the bench.
 
+The bench fetches its part after the verdict, so that no edit waits for the body. What has been
+lived is kept, and shown at once where it is still so.
+"""
+
+from collections import OrderedDict
+from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse
 
-from caldarium.core.day.day_heat import day_story
+from caldarium.core.assess import Assessment
+from caldarium.core.day.day_heat import DayStory, day_story
+from caldarium.core.plan.course import Person
+from caldarium.core.timeline.moments import Moment
+from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.story import story_curve
+from caldarium.drawings.svg import Svg
 from caldarium.web.cursor import check_asked, place_cursor
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.words.course import moment_name
-from caldarium.words.day import story_sentence, told_by_story
+from caldarium.words.day import story_here_sentence, story_sentence, told_by_story
 from caldarium.words.steps_day import explain_story
 
 router = APIRouter()
+KEPT_STORIES = 64
+_Key = tuple[int, int, int, int]
+
+
+@dataclass(frozen=True)
+class BodyPart:
+    """What the body does in one moment, in the strip of its day."""
+
+    story_words: str
+    heat_drawing: Svg
+
+
+class Stories:
+    """Stories that have been lived, by what they were lived from."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[_Key, tuple[tuple[object, ...], DayStory]] = OrderedDict()
+
+    def known(self, result: Assessment, person: Person, day: int) -> DayStory | None:
+        """A day's story if it has been lived and still is so."""
+        key, held = _key(result, person, day)
+        kept = self._kept.get(key)
+        if kept is None or any(a is not b for a, b in zip(kept[0], held, strict=True)):
+            return None
+        return kept[1]
+
+    def of(self, result: Assessment, person: Person, day: int) -> DayStory:
+        """A day's story."""
+        story = self.known(result, person, day)
+        if story is None:
+            story = day_story(result.timeline, person, result.of(person.id).moments, day)
+            key, held = _key(result, person, day)
+            self._kept[key] = (held, story)
+            while len(self._kept) > KEPT_STORIES:
+                self._kept.popitem(last=False)
+        return story
+
+
+def _key(result: Assessment, person: Person, day: int) -> tuple[_Key, tuple[object, ...]]:
+    """What a story is lived from, by identity: assessments keep what a change does not reach."""
+    held = (result.timeline, result.of(person.id).moments, person)
+    return (id(held[0]), id(held[1]), id(held[2]), day), held
+
+
+def stories_of(request: Request) -> Stories:
+    """The stories of this application."""
+    return request.app.state.stories
+
+
+def body_part(story: DayStory, result: Assessment, moment: Moment) -> BodyPart:
+    """The bench's part of a story."""
+    awake = [
+        each
+        for each in result.timeline.moments
+        if each.day == moment.day and not each.fold and each.kind != "night"
+    ]
+    return BodyPart(story_here_sentence(story, moment.id), heat_strip(story, awake, moment.id))
+
+
+@router.get("/courses/{number}/body")
+def show_part(
+    request: Request, number: int, person: Annotated[str, Query()], moment: Annotated[str, Query()]
+) -> HTMLResponse:
+    """The bench's part, asked for once the verdict is there."""
+    held = courses_of(request).get(number)
+    result = assessed(request, number, held.course)
+    check_asked(result, person, moment)
+    cursor = place_cursor(held.course, result, person, moment)
+    here = result.timeline.moment(cursor.moment)
+    member = held.course.person(cursor.person)
+    story = stories_of(request).of(result, member, here.day)
+    part = body_part(story, result, here) if here.kind != "night" else None
+    return page(
+        request,
+        "day/body_here.html",
+        *([part] if part else ()),
+        held=held,
+        person=member,
+        moment=here,
+    )
 
 
 @router.get("/courses/{number}/story")
@@ -31,9 +122,8 @@ def show(
     cursor = place_cursor(course, result, person, moment)
     moments = {each.id: each for each in result.timeline.moments}
     day = moments[cursor.moment].day
-    found = next(each for each in result.people if each.person == cursor.person)
     member = course.person(cursor.person)
-    story = day_story(result.timeline, member, found.moments, day)
+    story = stories_of(request).of(result, member, day)
     return page(
         request,
         "day/story.html",
