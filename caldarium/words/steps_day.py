@@ -387,8 +387,8 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
             "shivering, hardest",
             f"{number(max(each.shivering for each in story.planned), 0)} W/m²",
             "(155.5 x + 47 y − 1.57 y²)/√15, x core under its set point, y skin under"
-            f" {display.temperature(33)}, in kelvin; less what work makes; at most 175 W/m², a third"
-            " of it once 900 W h/m² are shivered",
+            f" {display.temperature(33)}, in kelvin; less what work makes; at most 175 W/m², a"
+            " third of it once 900 W h/m² are shivered",
             "Tikuisis & Giesbrecht 1999; most and tiring: judgement",
         ),
         Step(

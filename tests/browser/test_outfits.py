@@ -57,4 +57,4 @@ def test_wet_and_wind_are_drawn_and_the_days_heat_stands_below(page: Page) -> No
     assert page.locator(".cut .gust").count() == 7
     expect(page.locator(".cut.heat .body-heat")).to_have_count(1)
     expect(page.locator(".outfit")).to_contain_text("of its warmth is left")
-    expect(page.locator(".outfit")).to_contain_text("two-node model")
+    expect(page.locator(".outfit")).to_contain_text("Body heat, segment by segment")
