@@ -187,7 +187,7 @@ def _meet(
     heights = np.array([moment.altitude for moment in awake])
     thin = standard_pressure(heights) / standard_pressure(0.0)
     has_bag = np.array([person.bag is not None for person in people])
-    bags = bags_round_shoulders(course, np.where(has_bag, beds.bag, np.nan))
+    bags = bags_round_shoulders(course, people, np.where(has_bag, beds.bag, np.nan), awake)
     thin = np.nan_to_num(thin, nan=1.0)
     warm_winds = np.array([moment.warm.wind for moment in awake])
     speed, warm_speed = (relative_air_speed(each, pace) * thin for each in (winds, warm_winds))

@@ -260,7 +260,8 @@ def _cooled(
 
 
 def _around(moment: Moment, states: Sequence[MomentState]) -> Around:
-    """What bodies meet: the sun's share of the air layer's exchange, and heat as M - W."""
+    """What bodies meet: the sun's share of the air layer's exchange, and heat as M - W,
+    less what drying takes."""
     pace = moment.walk.speed if moment.walk else 0.0
     speed = np.array([[state.air_speed] for state in states])
     layer = cold.air_layer(speed, min(pace, cold.WALKING_SPEED_CAP))
@@ -275,5 +276,5 @@ def _around(moment: Moment, states: Sequence[MomentState]) -> Around:
         sensible=total,
         evaporative=cold.LEWIS_PERMEABILITY * total,
         metabolic_rate=np.array([state.rate for state in states]),
-        work=np.array([state.work for state in states]),
+        work=np.array([state.work + state.drying for state in states]),
     )

@@ -155,7 +155,10 @@ def _again(
     end: int,
 ) -> Worn:
     """Some people dressed again from one moment to before another, the rest as it was."""
-    left = [replace(each, wet=each.wet[rows]) for each in _left(before.dressed, first)]
+    left = [
+        replace(each, wet=each.wet[rows], shed=each.shed[rows])
+        for each in _left(before.dressed, first)
+    ]
     chosen: list[int] = rows.tolist()
     garments = tuple(dress.garments[row] for row in chosen)
     their = replace(dress.take(rows), garments=garments)
@@ -174,8 +177,11 @@ def _left(dressed: Dressed, column: int) -> list[Left]:
     for earlier in range(column - 1, -1, -1):
         moment = dressed.air.moments[earlier]
         if not moment.fold:
-            wet = dressed.tracks[:, earlier]
-            return [Left(wet[:, step], moment.day, moment.end) for step in range(TRACKS)]
+            states = dressed.tracks[:, earlier]
+            return [
+                Left(states[:, step, 0], states[:, step, 1], moment.day, moment.end)
+                for step in range(TRACKS)
+            ]
     return []
 
 
@@ -187,7 +193,8 @@ def _left_otherwise(
     changed = np.zeros(len(who.people), dtype=bool)
     pairs = zip(_left(found.dressed, column), _left(before.dressed, column), strict=True)
     for now, then in pairs:
-        changed |= (now.on(moment, night) != then.on(moment, night)).any(axis=1)
+        for here, there in zip(now.on(moment, night), then.on(moment, night), strict=True):
+            changed |= (here != there).any(axis=1)
     return np.flatnonzero(changed)
 
 

@@ -14,14 +14,16 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.wetness import kept
+from caldarium.core.day.wetness import SOAKING_DEPTH, kept, on_regions
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import (
+    REGION_SHARE,
     Moving,
     region_insulation,
     total_insulation,
     uniform_equivalent,
 )
+from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.wardrobe import OUTSIDE, Wardrobes
@@ -34,6 +36,9 @@ SHELL_WIND = 5.0
 SHELL_RAIN = 0.1
 """Rain from which a shell is worn [mm/h]: judgement."""
 BAG_REGIONS = np.array([0.0, 1.0, 1.0, 0.5, 1.0, 1.0, 1.0])
+_BAG_SHARE = BAG_REGIONS * REGION_SHARE / (BAG_REGIONS * REGION_SHARE).sum()
+INTO_BAG = 0.5
+"""Share of the rain on a bag's shell that goes in: judgement."""
 BAG_PERMEABILITY = 50.0
 BAG_IN_HOLD = 0.6
 """Share of a bag's rated insulation that it keeps round a sitting person: judgement."""
@@ -117,15 +122,13 @@ class Doing:
     pace: Array
 
 
-def meet(
-    moments: tuple[Moment, ...], doing: Doing, bag_clo: Array, wet: Array | None = None
-) -> Air:
+def meet(moments: tuple[Moment, ...], doing: Doing, bag: Array, wet: Array | None = None) -> Air:
     """What people meet at each moment.
 
     Args:
         moments: M of them.
         doing: what they do.
-        bag_clo: a sleeping bag drawn round in a hold [clo, P]; 0 for none.
+        bag: a sleeping bag drawn round in a hold [clo, P x M]; 0 for none.
         wet: wetness of each piece, 0 to 1 [P x M x G]; all dry where not given.
 
     Returns:
@@ -165,14 +168,13 @@ def meet(
         work=work,
     )
     kinds = [moment.kind for moment in moments]
-    held = np.array([kind == "hold" for kind in kinds], dtype=float)
     rains = values["precipitation"] > SHELL_RAIN
     return Air(
         moments=moments,
         where=where,
         warm=warm,
         wet=np.zeros((*where.air.shape, 1)) if wet is None else wet,
-        bag=bag_clo[:, None] * held,
+        bag=bag,
         stormy=rains | (values["body_wind"] >= SHELL_WIND),
         wet_through=rains,
         at_camp=np.array([kind in ("camp", "dawn", "night") for kind in kinds], dtype=bool),
@@ -472,15 +474,32 @@ def settle(
     return worn
 
 
-def bags_round_shoulders(course: Course, bags: Array) -> Array:
-    """Insulation of sleeping bags round people who wait [clo]; 0 where they are not used.
+def bags_round_shoulders(
+    course: Course, people: Sequence[Person], bags: Array, moments: Sequence[Moment]
+) -> Array:
+    """Insulation of sleeping bags round people who wait.
 
     Args:
         course: for whether bags come out in a hold.
-        bags: resistance above the sleeper by person [m² K/W], NaN for no bag.
+        people: P of them.
+        bags: resistance above the sleeper [m² K/W, P], NaN for no bag.
+        moments: M of them; the bag comes out in holds, and what falls there wets it.
 
-    Source: judgement, BAG_IN_HOLD of the bag's own resistance less air and base layer.
+    Returns:
+        Insulation [clo, P x M]; 0 where bags are not used.
+
+    Source: judgement, BAG_IN_HOLD of the bag's own resistance less air and base layer, and
+        INTO_BAG of the rain on the body; what wet leaves by core.physics.materials.
     """
+    held = np.array([moment.kind == "hold" for moment in moments], dtype=float)
     if not course.hold_in_bag:
-        return np.zeros(len(bags))
-    return np.maximum(np.nan_to_num(bags) / CLO - 1.2, 0.0) * BAG_IN_HOLD
+        return np.zeros((len(people), len(moments)))
+    dry = np.maximum(np.nan_to_num(bags) / CLO - 1.2, 0.0) * BAG_IN_HOLD
+    fell, hours, wind, air = (
+        np.array([getattr(moment, name) for moment in moments], dtype=float)
+        for name in ("precipitation", "wet_hours", "body_wind", "air")
+    )
+    depth = on_regions(fell * np.array([m.hours for m in moments]), hours, wind, air)
+    wet = np.minimum(INTO_BAG * (depth @ _BAG_SHARE) / SOAKING_DEPTH, 1.0)
+    left = np.array([MATERIALS[each.bag.fill].wet_share if each.bag else 1.0 for each in people])
+    return dry[:, None] * held * (1 - wet * (1 - left[:, None]))

@@ -1,7 +1,7 @@
 """What everybody wears at each moment: chosen, wetted, opened, and worth what it then is."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,12 +23,13 @@ from caldarium.core.day.dressing import (
     candidates,
     choose,
     distance_from_right,
+    needed,
     settle,
     without_each,
     worth,
 )
 from caldarium.core.day.how_sure import spread
-from caldarium.core.day.wet_track import Left, wet_track
+from caldarium.core.day.wet_track import Left, Track, wet_track
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.extremities import bare_face
 from caldarium.core.physics.heat import strain, sweat_needed
@@ -42,6 +43,8 @@ TRACKS = 3
 """Steps of dressing that each follow the pieces' wetness through the days."""
 ASKED = ("setting out", "moving", "halt")
 """Kinds of moment that ask for long underwear in the morning."""
+DRYING_COUNTS = 1.0
+"""Heat of drying from which the need is found again [W/m²]: judgement."""
 KEPT_ON = 0.05 * CLO
 """An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
 no stop is worth less."""
@@ -51,10 +54,12 @@ no stop is worth less."""
 class Dressed:
     """What everybody wears at each moment, and what else was weighed against it.
 
-    air with the wetness of the pieces; tracks their wetness as each of TRACKS steps of dressing had
-    it, the last as in air [P x M x TRACKS x G]; worn [P x M x G], its worth, what it would be dry
-    and what is left with vents open; least (vents open too), the fullest, and the fullest without
-    each of the pieces in doubt [m² K/W; P x M, the last x R]; spread that of what is to spare;
+    air with the wetness of the pieces; drying the heat that it takes to dry them [W/m²]; tracks
+    their wetness and the rain they have met [mm] as each of TRACKS steps of dressing had it, the
+    last as in air [P x M x TRACKS x 2 x G]; worn
+    [P x M x G], its worth, what it would be dry and what is left with vents open; least (vents open
+    too), the fullest, and the fullest without each of the pieces in doubt [m² K/W; P x M, the last
+    x R]; spread that of what is to spare;
     strain and warm_sweat what the warm side asks of the skin in the least [share, W/m²]; sweat
     leaving the skin [g/(h m²)]; fingers and toes, minutes that fingers work bare, share of the face
     left bare [P x M].
@@ -62,6 +67,7 @@ class Dressed:
 
     air: Air
     needs: Needs
+    drying: Array
     tracks: Array
     worn: Flags
     worth: Worth
@@ -125,9 +131,12 @@ def dress_people(
     def sweat_in(whole: Array) -> Array:
         return sweat_needed(whole, air.where, who.area) * 1000 / who.area
 
-    def wetted(worn: Flags, sweat: Array, step: int) -> Air:
-        before = left[step] if left else None
-        return air.with_wet(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
+    tracks: list[Track] = []
+
+    def wetted(worn: Flags, sweat: Array) -> Air:
+        before = left[len(tracks)] if left else None
+        tracks.append(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
+        return air.with_wet(tracks[-1].wet)
 
     whatever = _in_the_morning(who, dress, air, needs)
     everything = whatever.outfits[:, :, -1:]
@@ -138,7 +147,7 @@ def dress_people(
     weighed = np.concatenate([outfits, everything, alone], axis=2)
     whole = worth(dress, weighed, air).whole
     begin, value = _best(outfits, whole[..., :rungs], needs)
-    first = wetted(begin, sweat_in(value), 0)
+    first = wetted(begin, sweat_in(value))
     lost = value - worth(dress, begin[:, :, None], first).whole[..., 0]
     _weigh_wet(dress, weighed, first, whole, lost > WET_MATTERS)
     begin, value = _best(outfits, whole[..., :rungs], needs)
@@ -150,14 +159,15 @@ def dress_people(
     kept: Flags = (worn != settled).any(axis=-1)
     worn = settle(dress, worn, value, choices.free & kept[..., None], first, needs)
     value = worth(dress, worn[:, :, None], first).whole[..., 0]
-    second = wetted(worn, sweat_in(value), 1)
+    second = wetted(worn, sweat_in(value))
     here = worth(dress, worn[:, :, None], second)
     drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
     worn = settle(dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs)
     value = worth(dress, worn[:, :, None], second).whole[..., 0]
+    needs, drying = _with_drying(needs, second, tracks[-1].drying)
     worn, value = _everything(dress, worn, everything[:, :, 0], value, second, needs)
     # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
-    final = wetted(worn, sweat_in(value), 2)
+    final = wetted(worn, sweat_in(value))
     here = worth(dress, worn[:, :, None], final)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, final, opened=True).whole
@@ -168,7 +178,8 @@ def dress_people(
     return Dressed(
         air=final,
         needs=needs,
-        tracks=np.stack([first.wet, second.wet, final.wet], axis=2),
+        drying=drying,
+        tracks=np.stack([np.stack([each.wet, each.shed], axis=2) for each in tracks], axis=2),
         worn=worn,
         worth=Worth(here.regions[:, :, 0], here.whole[:, :, 0]),
         dry=worth(dress, worn[:, :, None], air).whole[..., 0],
@@ -238,6 +249,24 @@ def _everything(
     worn[people[warmer], columns[warmer]] = full[warmer]
     whole[people[warmer], columns[warmer]] = value[warmer]
     return worn, whole
+
+
+def _with_drying(needs: Needs, air: Air, drying: Array) -> tuple[Needs, Array]:
+    """Needs of people who also dry what they wear, and the heat that takes where it counts [W/m²,
+    P x M]."""
+    drying = np.where(drying > DRYING_COUNTS, drying, 0.0)
+    people, columns = np.nonzero(drying)
+    if not len(people):
+        return needs, drying
+    where = air.cells(people, columns).where
+    where = replace(where, work=where.work + drying[people, columns, None])
+    held = np.array([moment.must_hold for moment in air.moments])[columns]
+    again = needed(where, held[:, None])
+    found: dict[str, Array] = {}
+    for name, before in vars(needs).items():
+        found[name] = before.copy()
+        found[name][people, columns] = getattr(again, name)[:, 0]
+    return Needs(**found), drying
 
 
 def _best(outfits: Flags, whole: Array, needs: Needs) -> tuple[Flags, Array]:

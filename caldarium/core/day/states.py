@@ -61,7 +61,8 @@ class MomentState(NamedTuple):
     is missing to need_min, spread the deviation of what is to spare; strain is the share of the
     skin that the warm side asks to be wet in the least there is to wear; sweat is the water it
     takes on the worse side [L/h]; endurance [h] until
-    the heat debt matters, infinite where none grows; rate and external work [W/m²], watts [W];
+    the heat debt matters, infinite where none grows; rate, external work and the heat that drying
+    clothes take [W/m²], watts [W];
     regions and heat_share by region in the order of REGIONS; whole_sum the outfit's still-air
     figure from the sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and
     water what the worn ones hold [g]; bare_fingers the minutes they work with nothing on;
@@ -86,6 +87,7 @@ class MomentState(NamedTuple):
     must_hold: float
     rate: float
     work: float
+    drying: float
     watts: float
     wettedness: float
     strain: float
@@ -164,6 +166,7 @@ def moment_states(
         "must_hold": np.broadcast_to([m.must_hold for m in air.moments], shape).tolist(),
         "rate": where.metabolic_rate.tolist(),
         "work": where.work.tolist(),
+        "drying": dressed.drying.tolist(),
         "watts": (where.metabolic_rate * areas[:, None]).tolist(),
         "wettedness": cold.required_wettedness(whole, where).tolist(),
         "strain": dressed.strain.tolist(),

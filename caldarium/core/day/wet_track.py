@@ -10,21 +10,19 @@ from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
 
-RAINS_FROM = 0.1
-"""Precipitation in which nothing dries [mm/h]: judgement."""
-
 
 @dataclass(frozen=True)
 class Left:
-    """What earlier days left behind: wetness of each piece [P x G], the day on which and the hour
-    at which that was so."""
+    """What earlier days left behind: wetness of each piece and the rain it has met since it was dry
+    [mm, P x G], the day on which and the hour at which that was so."""
 
     wet: Array
+    shed: Array
     day: int
     hour: float
 
-    def on(self, moment: Moment, overnight: Array) -> Array:
-        """Wetness at the start of a moment, dried by the hours of a night between.
+    def on(self, moment: Moment, overnight: Array) -> tuple[Array, Array]:
+        """Wetness and rain met at the start of a moment, dried by the hours of a night between.
 
         Args:
             moment: what comes next.
@@ -33,8 +31,23 @@ class Left:
         Source: core.day.wetness, judgement.
         """
         if moment.fold or moment.day == self.day:
-            return self.wet
-        return np.maximum(self.wet - overnight * max(moment.start - self.hour, 0.0), 0.0)
+            return self.wet, self.shed
+        dried = overnight * max(moment.start - self.hour, 0.0)
+        return _dry(self.wet, dried), _dry(self.shed, dried * wetness.SOAKING_DEPTH)
+
+
+def _dry(wet: Array, dried: Array) -> Array:
+    return np.maximum(wet - dried, 0.0)
+
+
+@dataclass(frozen=True)
+class Track:
+    """Wetness of each piece from 0 dry to 1 soaked at the end of every moment, and the rain it has
+    met since it was dry [mm], P x M x G; heat that drying takes from the wearer [W/m², P x M]."""
+
+    wet: Array
+    shed: Array
+    drying: Array
 
 
 def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
@@ -49,7 +62,7 @@ def wet_track(
     sweat: Array,
     in_bed: Flags,
     left: Left | None = None,
-) -> Array:
+) -> Track:
     """How wet every piece is at the end of every waking moment.
 
     Args:
@@ -62,65 +75,89 @@ def wet_track(
         left: by the days before these moments; everything is dry where not given.
 
     Returns:
-        Wetness of each piece from 0 dry to 1 soaked, P x M x G.
+        The track.
 
     Source: core.day.wetness, judgement.
     """
     lies = wetness.depth(dress, worn)
-    gained, dried = _gains(dress, worn, moments, sweat, lies), _dried(dress, worn, moments, lies)
+    gained, dried = (
+        _held_back(dress, worn, moments, sweat, lies),
+        _dried(dress, worn, moments, lies),
+    )
+    reached = _reached(dress, worn, moments)
     ford = wetness.under_water(dress)
     night = overnight(dress, in_bed)
-    found = np.zeros(worn.shape)
-    left = left or Left(np.zeros(dress.clo.shape), 0, moments[0].start if moments else 0.0)
+    wet, met, gone = (np.zeros(worn.shape) for _ in range(3))
+    nothing = np.zeros(dress.clo.shape)
+    left = left or Left(nothing, nothing, 0, moments[0].start if moments else 0.0)
     for column, moment in enumerate(moments):
-        state = left.on(moment, night)
-        after = np.clip(state + gained[:, column] - dried[:, column], 0.0, 1.0)
+        state, shed = left.on(moment, night)
+        rain = reached[:, column]
+        gain = gained[:, column] + wetness.wetted(dress, rain[:, None], shed[:, None])[:, 0]
+        after = np.clip(state + gain - dried[:, column], 0.0, 1.0)
         if moment.ford:
             after = np.maximum(after, np.where(worn[:, column], ford, 0.0))
-        found[:, column] = after
+        shed = _dry(shed + rain, dried[:, column] * wetness.SOAKING_DEPTH)
+        wet[:, column], met[:, column] = after, shed
+        # What this moment's own sweat leaves again cost its heat where it left the skin.
+        from_before = np.maximum(dried[:, column] - gained[:, column], 0.0)
+        gone[:, column] = np.where(worn[:, column], np.minimum(from_before, state), 0.0)
         if not moment.fold:
-            left = Left(after, moment.day, moment.end)
-    return found
+            left = Left(after, shed, moment.day, moment.end)
+    hours = np.array([moment.hours for moment in moments])
+    capacity = dress.holds * dress.body_cover
+    water = np.matmul(gone, capacity[..., None])[..., 0] / np.maximum(hours, 1e-9)
+    return Track(wet, met, water * wetness.HEAT_OF_DRYING)
 
 
-def _gains(
+def _held_back(
     dress: Wardrobes, worn: Flags, moments: Sequence[Moment], sweat: Array, lies: wetness.Depth
 ) -> Array:
-    """What each moment brings from outside and from the skin [P x M x G]."""
+    """What each moment brings from the skin [P x M x G]."""
     hours = np.array([moment.hours for moment in moments])
     air = np.array([moment.air for moment in moments])
-    held = wetness.held_back(worn, dress, lies, sweat, air) * hours[:, None] / dress.holds[:, None]
+    return wetness.held_back(worn, dress, lies, sweat, air) * hours[:, None] / dress.holds[:, None]
+
+
+def _reached(dress: Wardrobes, worn: Flags, moments: Sequence[Moment]) -> Array:
+    """Rain and wet scrub that reach each piece in each moment [mm, P x M x G]."""
+    found = np.zeros(worn.shape)
     depth = water_on_regions(moments)
-    wet = np.flatnonzero(depth.any(axis=1))
-    if len(wet):
-        held[:, wet] += wetness.rain_taken(dress, worn[:, wet], depth[None, wet])
-    return held
+    falls = np.flatnonzero(depth.any(axis=1))
+    if len(falls):
+        found[:, falls] = wetness.rain_reached(dress, worn[:, falls], depth[None, falls])
+    return found
 
 
 def water_on_regions(moments: Sequence[Moment]) -> Array:
     """Water that comes from outside onto each region in each moment [mm, M x 7].
 
-    Source: core.day.wetness, judgement.
+    Source: core.day.wetness.
     """
-    hours = np.array([moment.hours for moment in moments])
-    rain = wetness.fallen(
-        np.array([moment.precipitation for moment in moments]),
-        hours,
-        np.array([moment.air for moment in moments]),
+    hours, falls, rate, air, wind = (
+        np.array([getattr(moment, name) for moment in moments], dtype=float)
+        for name in ("hours", "wet_hours", "precipitation", "air", "body_wind")
     )
-    brushed = np.array([moment.scrub for moment in moments]) * np.minimum(
-        hours, wetness.LONGEST_RAIN
-    )
-    return rain[:, None] + brushed[:, None] * wetness.SCRUB_MM * wetness.SCRUB_REGIONS
+    pace = np.array([moment.walk.speed if moment.walk else 0.0 for moment in moments])
+    at_camp = np.array([moment.kind == "camp" for moment in moments])
+    out = np.where(at_camp, np.minimum(wetness.OUT_AT_CAMP / np.maximum(hours, 1e-9), 1.0), 1.0)
+    rain = wetness.on_regions(rate * hours * out, falls * out, np.hypot(wind, pace), air)
+    brushed = np.array([moment.scrub for moment in moments]) * hours * wetness.SCRUB_MM
+    return rain + brushed[:, None] * wetness.SCRUB_REGIONS
 
 
 def _dried(dress: Wardrobes, worn: Flags, moments: Sequence[Moment], lies: wetness.Depth) -> Array:
     """What each moment dries [P x M x G]."""
     hours = np.array([moment.hours for moment in moments])
     damp = np.array([moment.humidity for moment in moments])
-    rains = np.array([moment.precipitation > RAINS_FROM or moment.scrub for moment in moments])
+    fair = np.array(
+        [
+            0.0 if moment.scrub else 1 - moment.wet_hours / max(moment.hours, 1e-9)
+            for moment in moments
+        ]
+    )
     at_camp = np.array([moment.kind in ("camp", "dawn") for moment in moments])
-    on_body = wetness.DRYING * (1 - 0.8 * np.minimum(damp, 100.0) / 100) * ~rains
+    on_body = wetness.DRYING * (1 - 0.8 * np.minimum(damp, 100.0) / 100) * fair
     aside = wetness.DRYING_ASIDE * at_camp
     rate = np.where(worn, on_body[:, None] * lies.from_air, aside[:, None])
     return rate * hours[:, None] / dress.holds[:, None]

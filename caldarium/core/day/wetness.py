@@ -14,8 +14,18 @@ from caldarium.core.plan.wardrobe import Wardrobes
 
 SOAKING_DEPTH = 4.0
 """Rain on an unprotected garment that counts as soaked [mm]: judgement."""
-LONGEST_RAIN = 2.0
-"""Time in rain after which a garment is as wet as it will be at that rate [h]: judgement."""
+FALLS_ON = np.array([0.5, 0.2, 0.25, 0.2, 0.1, 0.1, 0.4])
+"""Share of what falls on flat ground that falls on each region from above: judgement on the
+outline of somebody walking seen from there."""
+FACES = 1 / np.pi
+"""Of what drives against a wall that faces it, what a cylinder gets by its surface. Source: a
+cylinder's width over its girth."""
+RECKONED = 0.3
+"""What a piece of cloth gets of the rain by which its soaking depth is reckoned: walking in light
+wind, judgement."""
+OUT_AT_CAMP = 1.0
+"""Time at a camp spent outside, pitching and fetching, before people are under a roof [h]:
+judgement."""
 DRY_SNOW_BELOW = -2.0
 """Air temperature below which snow mostly falls off before it melts [°C]: judgement."""
 DRY_SNOW_SHARE = 0.25
@@ -36,31 +46,55 @@ INWARD = 0.5
 """Share of the moisture on its way out that each layer leaves to the next: judgement."""
 DRYING = 60.0
 """Moisture given back to dry air, worn [g/(h m²)]: judgement."""
+HEAT_OF_DRYING = 0.68 * 0.6
+"""What drying clothes take from whoever wears them [W h/g]: of the heat of evaporation the share
+that the skin gives. Source: apparent latent heat under clothing, Havenith et al. (2008), J. Appl.
+Physiol. 104; the share from memory."""
 DRYING_ASIDE = 12.0
 """Moisture a piece loses lying in a shelter or hut [g/(h m²)]: judgement."""
 DRYING_IN_BED = 30.0
 """Moisture a piece loses worn in bed [g/(h m²)]: judgement."""
 
 
-def fallen(rate: Values, hours: Values, air: Values) -> Array:
-    """Water that stays on whoever stands in it.
+def driving_rain(rate: Values, wind: Values) -> Array:
+    """Rain that drives against a wall which faces it.
 
     Args:
-        rate: precipitation [mm/h of water].
-        hours: time in it [h].
+        rate: on flat ground [mm/h].
+        wind: there [m/s].
+
+    Returns:
+        Rain [mm/h of wall].
+
+    Source: ISO 15927-3:2009, airfield index, from memory.
+    """
+    return 2 / 9 * array(wind) * array(rate) ** (8 / 9)
+
+
+def on_regions(depth: Values, hours: Values, wind: Values, air: Values) -> Array:
+    """Water that stays on each region of whoever stands or walks in it.
+
+    Args:
+        depth: fallen on flat ground [mm of water].
+        hours: in which it fell [h].
+        wind: felt, walking included [m/s].
         air: temperature [°C]; well below freezing most snow is brushed off.
 
     Returns:
-        Depth [mm].
+        Depth by region [mm, last axis of length 7], in rain as soaking depths are reckoned.
 
-    Source: judgement.
+    Source: driving_rain and FALLS_ON; the brushing off is judgement.
     """
-    depth = array(rate) * np.minimum(array(hours), LONGEST_RAIN)
-    return depth * np.where(array(air) < DRY_SNOW_BELOW, DRY_SNOW_SHARE, 1.0)
+    fell = array(depth)
+    rate = fell / np.maximum(array(hours), 1e-9)
+    drives = driving_rain(rate, wind) * array(hours) * FACES
+    reaches = fell[..., None] * FALLS_ON + np.where(fell > 0, drives, 0.0)[..., None]
+    stays = np.where(array(air) < DRY_SNOW_BELOW, DRY_SNOW_SHARE, 1.0)
+    return reaches / RECKONED * stays[..., None]
 
 
-def rain_taken(dress: Wardrobes, worn: Flags, depth: Array) -> Array:
-    """How far rain wets each worn piece, by what lies over it.
+def rain_reached(dress: Wardrobes, worn: Flags, depth: Array) -> Array:
+    """Rain that reaches each worn piece, by what lies over it.
 
     Args:
         dress: pieces of n people.
@@ -68,7 +102,7 @@ def rain_taken(dress: Wardrobes, worn: Flags, depth: Array) -> Array:
         depth: water on each region [mm, broadcasting with n x K x 7].
 
     Returns:
-        Wetness gained, 0 to 1 [n x K x G].
+        Depth over the piece [mm, n x K x G]; none on a waterproof one.
 
     Source: judgement; a waterproof piece keeps itself and everything under it dry.
     """
@@ -79,8 +113,25 @@ def rain_taken(dress: Wardrobes, worn: Flags, depth: Array) -> Array:
     area = dress.cover * REGION_SHARE
     area = area / np.maximum(area.sum(axis=-1, keepdims=True), 1e-9)
     reached = ((reach * area[:, None]) * depth[..., None, :]).sum(axis=-1)
-    water = np.maximum(reached - dress.repels[:, None], 0.0)
-    return np.clip(np.where(worn & ~dress.waterproof[:, None], water / SOAKING_DEPTH, 0.0), 0, 1)
+    return np.where(worn & ~dress.waterproof[:, None], reached, 0.0)
+
+
+def wetted(dress: Wardrobes, reached: Array, shed: Array) -> Array:
+    """How far rain wets pieces that have shed some already.
+
+    Args:
+        dress: pieces of n people.
+        reached: what reaches them now [mm, n x K x G].
+        shed: what has since they were dry [mm, n x K x G].
+
+    Returns:
+        Wetness gained, the same in one shower or in two [n x K x G].
+
+    Source: judgement, SOAKING_DEPTH.
+    """
+    repels = dress.repels[:, None]
+    gone = np.maximum(shed + reached - repels, 0.0) - np.maximum(shed - repels, 0.0)
+    return gone / SOAKING_DEPTH
 
 
 def _outside(over: Flags) -> Array:

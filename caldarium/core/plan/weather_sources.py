@@ -56,6 +56,9 @@ class Conditions(Value):
     precipitation_mm: float = Field(default=0, ge=0, le=500, description="a day [mm water]")
     rain_from_h: float = Field(default=10, ge=0, le=23, description="clock time it starts [h]")
     rain_hours: float = Field(default=8, ge=1, le=24, description="how long it lasts [h]")
+    cloud_pct: float | None = Field(
+        default=None, ge=0, le=100, description="of the sky [%]; not known if not given"
+    )
     humidity_pct: float = Field(default=70, ge=1, le=100, description="daily mean [%]")
 
     @model_validator(mode="after")

@@ -56,11 +56,12 @@ class Moment:
     """A time with its own clothing, and the air it happens in.
 
     start and end [h since midnight of the first day], altitude [m], air and wet bulb [°C], wind
-    and gust at 10 m and wind at body height [m/s], humidity [%], precipitation [mm/h], wind chill
-    [°C, NaN outside its range], frostbite time [min, NaN outside its range]; at is the hour it is
-    judged at, sun what sunshine adds to the surroundings' temperature then [K], and warm the other
-    side of it; must_hold the time that clothing has to hold [h]. A fold takes no time of its own on
-    the strip: a hold, or the worst of the halts within a leg, repeats of which there are.
+    and gust at 10 m and wind at body height [m/s], humidity [%], precipitation [mm/h] and the hours
+    in which it falls, wind chill [°C, NaN outside its range], frostbite time [min, NaN outside its
+    range]; at is the hour it is judged at, sun what sunshine adds to the surroundings' temperature
+    then [K], and warm the other side of it; must_hold the time that clothing has to hold [h]. A
+    fold takes no time of its own on the strip: a hold, or the worst of the halts within a leg,
+    repeats of which there are.
     """
 
     id: str
@@ -78,6 +79,7 @@ class Moment:
     body_wind: float
     humidity: float
     precipitation: float
+    wet_hours: float
     wind_chill: float
     frostbite: float
     dark_hours: float
@@ -269,6 +271,7 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         warm_sun[rows, hottest].tolist(),
         strict=True,
     )
+    fallen = weather.fallen(starts, ends)
     columns = {
         "at": times[rows, at],
         "altitude": heights[rows, at],
@@ -278,7 +281,8 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         "gust": met.gust.max(axis=1) * factor,
         "body_wind": wind_at_height(wind, roughness) * lee,
         "humidity": met.humidity[rows, at],
-        "precipitation": _mean_rates(weather, starts, ends),
+        "precipitation": fallen.depth / np.maximum(ends - starts, 1e-9),
+        "wet_hours": fallen.hours,
         "wind_chill": wind_chill(air, 3.6 * wind),
         "frostbite": frostbite_time(air, 3.6 * wind),
         "dark_hours": _dark_hours(weather.suns, starts, ends),
@@ -328,12 +332,6 @@ def _sunshine(
     share = cloud_share(weather.cloud(times))
     known = np.isfinite(share)
     return clear * np.where(known, share, 0.5), clear * np.where(known, share, 1.0)
-
-
-def _mean_rates(weather: Weather, starts: Array, ends: Array) -> Array:
-    """Mean precipitation over each moment [mm/h]."""
-    middles = (np.arange(TIMES_LOOKED_AT) + 0.5) / TIMES_LOOKED_AT
-    return weather.precipitation(starts[:, None] + (ends - starts)[:, None] * middles).mean(axis=1)
 
 
 def _dark_hours(suns: list[SunTimes], starts: Array, ends: Array) -> Array:

@@ -17,6 +17,8 @@ from caldarium.core.plan.weather_sources import Hourly, Shift
 NO_SHIFT = Shift(high_k=0, low_k=0, wind_ms=0)
 TYPED = -1
 """Number of the source that is typed by the day."""
+RAINS_FROM = 0.1
+"""Precipitation that wets, and in which nothing dries [mm/h]: judgement."""
 LEAST_MEMBERS = 5
 UNKNOWN_LEAD = 3.0
 """Days since issue assumed for a source that does not say [d]: judgement."""
@@ -100,6 +102,14 @@ class Met:
     warm_wind: Array
 
 
+@dataclass(frozen=True)
+class Fallen:
+    """Precipitation in some spans of time: water [mm], and the hours of them in which it fell."""
+
+    depth: Array
+    hours: Array
+
+
 class _Series:
     """An hourly source as arrays over its hours, planned and as forecast."""
 
@@ -163,6 +173,11 @@ def _percentile(source: Hourly, name: str, share: float) -> Array:
     return array(np.quantile(runs, share, axis=0))
 
 
+def _running(values: Array) -> Array:
+    """Sums from nothing on."""
+    return np.concatenate([np.zeros(1), np.cumsum(values)])
+
+
 class Weather:
     """A course's weather at any hour and height, at its caution."""
 
@@ -181,7 +196,7 @@ class Weather:
         ]
         conditions = [day.conditions for day in course.days]
         self._typed = {
-            name: np.array([getattr(each, name) for each in conditions])
+            name: np.array([getattr(each, name) for each in conditions], dtype=float)
             for name in (
                 "low_c",
                 "high_c",
@@ -190,6 +205,7 @@ class Weather:
                 "precipitation_mm",
                 "rain_from_h",
                 "rain_hours",
+                "cloud_pct",
             )
         }
         midnight = datetime.combine(course.start, time())
@@ -198,6 +214,7 @@ class Weather:
             _Series(source, midnight, sd) if source.used else None for source in course.sources
         ]
         self.rules = self._ruling()
+        self._fallen = self._accumulated()
 
     def _ruling(self) -> NDArray[np.intp]:
         """Which source rules each hour of the course and of the night after it."""
@@ -268,10 +285,32 @@ class Weather:
                 rain = np.where((rule == number) & np.isfinite(fallen), fallen, rain)
         return rain
 
+    def fallen(self, starts: Array, ends: Array) -> Fallen:
+        """Precipitation between two times, the same however they are divided.
+
+        Source: the sources that rule.
+        """
+        marks, water, wet = self._fallen
+        depth = np.interp(ends, marks, water) - np.interp(starts, marks, water)
+        hours = np.interp(ends, marks, wet) - np.interp(starts, marks, wet)
+        return Fallen(np.maximum(depth, 0.0), np.maximum(hours, 0.0))
+
+    def _accumulated(self) -> tuple[Array, Array, Array]:
+        """Times between which it falls evenly [h], with the water until then [mm] and the hours in
+        which some fell."""
+        begin = 24 * np.arange(len(self.course.days)) + self._typed["rain_from_h"]
+        end = begin + self._typed["rain_hours"]
+        hours = np.arange(len(self.rules) + 1, dtype=float)
+        marks = np.unique(np.concatenate([hours, begin, end]))
+        rate = self.precipitation((marks[1:] + marks[:-1]) / 2)
+        spans = np.diff(marks)
+        water, wet = rate * spans, (rate > RAINS_FROM) * spans
+        return marks, _running(water), _running(wet)
+
     def cloud(self, hours: Array) -> Array:
         """Cloud cover [%]; NaN where the source that rules does not say. Source: that source."""
         rule = self._rule(hours)
-        cover = np.full(hours.shape, np.nan)
+        cover = self._day_value("cloud_pct", hours)
         for number, series in enumerate(self.series):
             if series is not None:
                 cover = np.where(rule == number, series.at("cloud", hours), cover)

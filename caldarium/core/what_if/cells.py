@@ -7,7 +7,7 @@ import numpy as np
 from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, candidates, meet, worth
 from caldarium.core.day.states import MomentState
 from caldarium.core.day.wet_track import water_on_regions
-from caldarium.core.day.wetness import rain_taken
+from caldarium.core.day.wetness import rain_reached, wetted
 from caldarium.core.night.bedding import bag_top
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
@@ -30,7 +30,7 @@ def cell_air(
     pace = np.array([moment.walk.speed if moment.walk else 0.0])
     doing = Doing(
         rate=np.array([[state.rate] for state in states]),
-        work=np.array([[state.work] for state in states]),
+        work=np.array([[state.work + state.drying] for state in states]),
         air_speed=np.array([[state.air_speed] for state in states]),
         warm_air_speed=np.array([[state.air_speed] for state in states]),
         pace=pace,
@@ -40,7 +40,8 @@ def cell_air(
     for row, state in enumerate(states):
         for place, name in enumerate(dress.ids(row)):
             wet[row, 0, place] = state.wet.get(name, 0.0)
-    return meet((moment,), doing, bags_round_shoulders(course, tops), wet)
+    bags = bags_round_shoulders(course, people, tops, (moment,))
+    return meet((moment,), doing, bags, wet)
 
 
 def worn_then(dress: Wardrobes, states: Sequence[MomentState]) -> Flags:
@@ -69,7 +70,9 @@ def fullest_of(
     fullest = candidates(people, dress, air, under).outfits[:, :, -1:]
     depth = water_on_regions((moment,))[None]
     if depth.any():
-        before = rain_taken(dress, worn_then(dress, states), depth)
-        now = rain_taken(dress, fullest[:, 0], depth)
-        air = air.with_wet(np.clip(air.wet - before + now, 0.0, 1.0))
+        before = rain_reached(dress, worn_then(dress, states), depth)
+        now = rain_reached(dress, fullest[:, 0], depth)
+        dry = np.zeros(before.shape)
+        change = wetted(dress, now, dry) - np.minimum(wetted(dress, before, dry), 1.0)
+        air = air.with_wet(np.clip(air.wet + change, 0.0, 1.0))
     return worth(dress, fullest, air).whole[:, 0, 0] / CLO

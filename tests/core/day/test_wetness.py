@@ -12,6 +12,7 @@ from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.plan.changes import find_leg, set_leg, with_day, with_person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import wardrobes
+from caldarium.core.timeline.moments import build_timeline
 from caldarium.words.day import wet_sentence
 from caldarium.words.units import Display
 
@@ -41,29 +42,83 @@ def test_materials_keep_the_trades_order() -> None:
 
 
 def test_well_frozen_snow_mostly_falls_off() -> None:
-    assert wetness.fallen(0, 3, 5) == 0
-    assert wetness.fallen(2, 3, 5) > wetness.fallen(2, 3, -8) > 0
+    assert not wetness.on_regions(0, 0, 3, 5).any()
+    thawing, frozen = (wetness.on_regions(6, 3, 2, air) for air in (5, -8))
+    assert (thawing > frozen).all()
+    assert (frozen > 0).all()
+
+
+def test_driving_rain_is_the_standards() -> None:
+    # ISO 15927-3:2009: 2/9 v r^(8/9), hand-worked: 2/9 x 10 x 1 = 2.22; 2/9 x 4.5 x 8^(8/9) = 6.35.
+    assert wetness.driving_rain(1, 10) == pytest.approx(2.2222, abs=1e-4)
+    assert wetness.driving_rain(8, 4.5) == pytest.approx(6.3496, abs=1e-4)
+
+
+def test_wind_drives_rain_into_the_legs_and_none_falls_sideways_without_it() -> None:
+    still, windy = (wetness.on_regions(4, 2, wind, 8) for wind in (0, 6))
+    assert still.argmax() == 0
+    assert (windy > still).all()
+    assert windy[5] / still[5] > windy[0] / still[0]
 
 
 def test_a_waterproof_shell_keeps_what_lies_under_it_dry(demo) -> None:
     depth = np.full((1, 1, 7), 3.0)
     open_dress, outfit = dressed_in(demo, "light-base-top", "mid-fleece-200", "walking-trousers")
-    wet = by_name(open_dress, wetness.rain_taken(open_dress, outfit, depth))
-    assert wet["mid-fleece-200"] == pytest.approx(0.75)
-    assert wet["light-base-top"] == pytest.approx(0.75 * wetness.PASSED_ON)
+    wet = by_name(open_dress, wetness.rain_reached(open_dress, outfit, depth))
+    assert wet["mid-fleece-200"] == pytest.approx(3.0)
+    assert wet["light-base-top"] == pytest.approx(3.0 * wetness.PASSED_ON)
     shut_dress, outfit = dressed_in(
         demo, "light-base-top", "mid-fleece-200", "walking-trousers", "rain-jacket"
     )
-    wet = by_name(shut_dress, wetness.rain_taken(shut_dress, outfit, depth))
+    wet = by_name(shut_dress, wetness.rain_reached(shut_dress, outfit, depth))
     assert wet["mid-fleece-200"] == wet["light-base-top"] == wet["rain-jacket"] == 0
     assert wet["walking-trousers"] > 0.5
 
 
 def test_treated_cloth_sheds_the_first_rain(demo) -> None:
     dress, outfit = dressed_in(demo, "soft-shell-jacket")
-    for depth, expected in ((2.0, 0.0), (5.0, 0.5)):
-        taken = wetness.rain_taken(dress, outfit, np.full((1, 1, 7), depth))
-        assert float(taken[0, 0, 0]) == pytest.approx(expected)
+    shed = np.zeros((1, 1, 1))
+    for shower, expected in ((2.0, 0.0), (3.0, 0.5), (1.0, 0.25)):
+        reached = wetness.rain_reached(dress, outfit, np.full((1, 1, 7), shower))
+        assert float(wetness.wetted(dress, reached, shed)[0, 0, 0]) == pytest.approx(expected)
+        shed = shed + reached
+
+
+@pytest.mark.parametrize("parts", [2, 5])
+def test_a_leg_cut_in_pieces_gives_the_same_water(demo, parts) -> None:
+    """One walk in steady rain, whole and in pieces of the same way."""
+    day = demo.days[3]
+    leg = next(each for each in day.legs if each.kind == "descent")
+    start = next(s.from_altitude for s in _stages(demo, 3) if s.leg.id == leg.id)
+    whole = leg.altered(hours=2.5, halt_every_h=0, distance_km=6.0, points=(), climb_m=0, fall_m=0)
+    heights = np.linspace(start, leg.to_altitude_m, parts + 1)[1:]
+    cut = [
+        whole.altered(
+            id=f"{leg.id}-{at}",
+            hours=2.5 / parts,
+            distance_km=6.0 / parts,
+            to_altitude_m=float(height),
+            start_h=whole.start_h if at == 0 else None,
+        )
+        for at, height in enumerate(heights)
+    ]
+    rain = day.conditions.altered(precipitation_mm=10, rain_from_h=0, rain_hours=24)
+    found = []
+    for legs in ([whole], cut):
+        at = [each.id for each in day.legs].index(leg.id)
+        changed = day.altered(conditions=rain, legs=(*day.legs[:at], *legs, *day.legs[at + 1 :]))
+        result = assess(demo.altered(days=(*demo.days[:3], changed, *demo.days[4:])))
+        walks = [m for m in result.timeline.moments if m.leg in {each.id for each in legs}]
+        moving = [m for m in walks if m.kind == "moving" and m.day == 3]
+        water = sum(m.precipitation * m.hours for m in moving)
+        last = state_of(result, moving[-1].id)
+        found.append((water, [last.wet.get(name, 0.0) for name in sorted(last.wet)]))
+    assert found[0][0] == pytest.approx(found[1][0], rel=1e-6)
+    assert found[0][1] == pytest.approx(found[1][1], abs=0.05)
+
+
+def _stages(course, day: int):
+    return build_timeline(course).stages[day]
 
 
 def test_a_ford_soaks_socks_and_boots_and_leaves_the_jacket(demo, demo_result) -> None:

@@ -217,7 +217,7 @@ def test_worst_of_each_kind_and_moment(demo_result) -> None:
     assert kinds["halt"].state == "gap"
     assert kinds["night"].person == "mirel"
     cells = worst_by_moment(demo_result)
-    assert cells["3.north-top.halt"].sharing == 4
+    assert cells["3.north-top.halt"].sharing == 5
     assert cells["2.climb.moving"].state == "hot"
 
 

@@ -101,7 +101,7 @@ def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None
     moment = moment_of(demo_result, "3.camp")
     speed = np.array([[2.0]])
     doing = Doing(np.array([[105.0]]), np.zeros((1, 1)), speed, speed, np.zeros(1))
-    air = meet((moment,), doing, np.zeros(1))
+    air = meet((moment,), doing, np.zeros((1, 1)))
     needs = needed(air.where, np.array([moment.must_hold]))
     choices = candidates((person,), dress, air)
     for start in (choices.outfits[:, :, 0], choices.outfits[:, :, -1]):
@@ -238,7 +238,7 @@ def test_removing_a_garment_never_warms(demo, demo_result) -> None:
         for name in MADE
     )
     pace = np.array([m.walk.speed if m.walk else 0.0 for m in moments])
-    air = meet(moments, Doing(*figures, pace), np.zeros(len(demo.people)))
+    air = meet(moments, Doing(*figures, pace), np.zeros((len(demo.people), len(moments))))
     dress = wardrobes(demo.people)
     fullest = candidates(demo.people, dress, air).outfits[:, :, -1:]
     everything = worth(dress, fullest, air).whole
