@@ -307,6 +307,52 @@ def hours_text(hours: float) -> str:
     return f"{hours:.0f} h" if hours >= 10 else f"{hours:.1f} h".replace(".0 h", " h")
 
 
+SPANS = {
+    "all day": (0.0, 24.0),
+    "morning": (6.0, 6.0),
+    "afternoon": (12.0, 6.0),
+    "night": (20.0, 10.0),
+}
+"""Parts of a day by name: from when and for how long [h]."""
+
+
+def parse_span(text: str) -> tuple[float, float]:
+    """A part of a day as people type it.
+
+    Args:
+        text: a name of SPANS, or two clock times such as "10-18" or "22:00 to 4:30".
+
+    Returns:
+        When it begins [h since midnight] and how long it lasts [h], 1 to 24.
+
+    Raises:
+        ValueError: with a sentence for the person who typed it.
+
+    Source: none, notation.
+    """
+    cleaned = " ".join(text.lower().split())
+    if cleaned in SPANS:
+        return SPANS[cleaned]
+    ends = re.split(r"\s*(?:–|-|\bto\b|\buntil\b)\s*", cleaned)
+    if len(ends) != 2 or not all(ends):
+        raise ValueError(f"“{text.strip()}”: write {', '.join(SPANS)}, or from and to as 10–18")
+    begin = parse_clock(ends[0])
+    end = 24.0 if re.fullmatch(r"24([:.h]00)?", ends[1]) else parse_clock(ends[1])
+    lasts = end - begin if end > begin else end - begin + 24
+    if lasts < 1:
+        raise ValueError("give it an hour at least")
+    return begin, lasts
+
+
+def span_text(begin: float, lasts: float) -> str:
+    """A part of a day in words, as parse_span takes it back.
+
+    Source: none, wording.
+    """
+    named = next((name for name, span in SPANS.items() if span == (begin, lasts)), "")
+    return named or f"{clock_text(begin)}–{clock_text(begin + lasts)}"
+
+
 def clock_text(hours: float) -> str:
     """Clock time of hours since midnight.
 

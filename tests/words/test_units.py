@@ -2,7 +2,14 @@
 
 import pytest
 
-from caldarium.words.units import Display, clock_text, hours_text, parse_quantity
+from caldarium.words.units import (
+    Display,
+    clock_text,
+    hours_text,
+    parse_quantity,
+    parse_span,
+    span_text,
+)
 
 
 @pytest.mark.parametrize(
@@ -43,3 +50,25 @@ def test_shown_in_both_systems() -> None:
 
 def test_times() -> None:
     assert (clock_text(25.5), hours_text(0.3), hours_text(4)) == ("01:30", "18 min", "4 h")
+
+
+@pytest.mark.parametrize(
+    ("text", "span"),
+    [
+        ("all day", (0, 24)),
+        ("Morning", (6, 6)),
+        ("10-18", (10, 8)),
+        ("22:00 to 4:30", (22, 6.5)),
+        ("13.30 – 24", (13.5, 10.5)),
+        ("10:00–18:00", (10, 8)),
+    ],
+)
+def test_parts_of_a_day_are_read_and_told(text, span) -> None:
+    assert parse_span(text) == pytest.approx(span)
+    assert parse_span(span_text(*span)) == pytest.approx(span)
+
+
+@pytest.mark.parametrize("text", ["", "sometimes", "10", "10-10:30", "-", "25-26", "9-10-11"])
+def test_what_is_no_part_of_a_day_is_told(text) -> None:
+    with pytest.raises(ValueError, match=r"write|clock|hour|number|no "):
+        parse_span(text)

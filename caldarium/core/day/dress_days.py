@@ -1,6 +1,5 @@
 """Dressing for the days of a course: all of them, or those that are others than they were."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from math import isnan
 from typing import Any, cast
@@ -9,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.day.dressing import Air, needed
-from caldarium.core.day.outfits import TRACKS, Dressed, Dressers, dress_people
+from caldarium.core.day.outfits import Dressed, Dressers, dress_people
 from caldarium.core.day.states import MomentState, moment_states
 from caldarium.core.day.wet_track import Left, overnight
 from caldarium.core.physics.quantities import Flags
@@ -44,7 +43,7 @@ def dress_days(who: Dressers, dress: Wardrobes, air: Air, before: Worn | None) -
     """
     count = len(air.moments)
     if before is None or not _comparable(who, air, before):
-        return _dressed(who, dress, air, ())
+        return _dressed(who, dress, air, None)
     same = _same_air(air, before.dressed.air)
     others = [
         column
@@ -139,7 +138,7 @@ def _same_air(air: Air, there: Air) -> Flags:
     return np.logical_and.reduce(alike)
 
 
-def _dressed(who: Dressers, dress: Wardrobes, air: Air, left: Sequence[Left]) -> Worn:
+def _dressed(who: Dressers, dress: Wardrobes, air: Air, left: Left | None) -> Worn:
     needs = needed(air.where, np.array([moment.must_hold for moment in air.moments]))
     dressed = dress_people(who, dress, air, needs, left)
     return Worn(who, dressed, tuple(moment_states(dress, dressed, who.area[:, 0])))
@@ -155,10 +154,9 @@ def _again(
     end: int,
 ) -> Worn:
     """Some people dressed again from one moment to before another, the rest as it was."""
-    left = [
-        replace(each, wet=each.wet[rows], shed=each.shed[rows])
-        for each in _left(before.dressed, first)
-    ]
+    left = _left(before.dressed, first)
+    if left is not None:
+        left = replace(left, wet=left.wet[rows], shed=left.shed[rows])
     chosen: list[int] = rows.tolist()
     garments = tuple(dress.garments[row] for row in chosen)
     their = replace(dress.take(rows), garments=garments)
@@ -172,17 +170,14 @@ def _again(
     return Worn(who, dressed, tuple(states))
 
 
-def _left(dressed: Dressed, column: int) -> list[Left]:
-    """What the moments before one left behind in each step of dressing; nothing for the first."""
+def _left(dressed: Dressed, column: int) -> Left | None:
+    """What the moments before one left behind; nothing for the first."""
     for earlier in range(column - 1, -1, -1):
         moment = dressed.air.moments[earlier]
         if not moment.fold:
-            states = dressed.tracks[:, earlier]
-            return [
-                Left(states[:, step, 0], states[:, step, 1], moment.day, moment.end)
-                for step in range(TRACKS)
-            ]
-    return []
+            wet, shed = dressed.air.wet[:, earlier], dressed.shed[:, earlier]
+            return Left(wet, shed, moment.day, moment.end)
+    return None
 
 
 def _left_otherwise(
@@ -191,8 +186,8 @@ def _left_otherwise(
     """Places of people who begin a moment with pieces wetter or drier than before."""
     night, moment = overnight(dress, who.in_bed), found.dressed.air.moments[column]
     changed = np.zeros(len(who.people), dtype=bool)
-    pairs = zip(_left(found.dressed, column), _left(before.dressed, column), strict=True)
-    for now, then in pairs:
+    now, then = _left(found.dressed, column), _left(before.dressed, column)
+    if now is not None and then is not None:
         for here, there in zip(now.on(moment, night), then.on(moment, night), strict=True):
             changed |= (here != there).any(axis=1)
     return np.flatnonzero(changed)

@@ -1,6 +1,5 @@
 """What everybody wears at each moment: chosen, wetted, opened, and worth what it then is."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -29,7 +28,8 @@ from caldarium.core.day.dressing import (
     worth,
 )
 from caldarium.core.day.how_sure import spread
-from caldarium.core.day.wet_track import Left, Track, wet_track
+from caldarium.core.day.wet_track import Left, by_role, wet_track
+from caldarium.core.day.wetness import Roles
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.extremities import bare_face
 from caldarium.core.physics.heat import strain, sweat_needed
@@ -37,13 +37,9 @@ from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.wardrobe import Wardrobes
 
-WET_MATTERS = 0.02 * CLO
-"""Warmth lost to wet from which outfits are weighed again [m² K/W]: judgement."""
-TRACKS = 3
-"""Steps of dressing that each follow the pieces' wetness through the days."""
 ASKED = ("setting out", "moving", "halt")
 """Kinds of moment that ask for long underwear in the morning."""
-DRYING_COUNTS = 1.0
+DRYING_COUNTS = 0.25
 """Heat of drying from which the need is found again [W/m²]: judgement."""
 KEPT_ON = 0.05 * CLO
 """An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
@@ -54,9 +50,8 @@ no stop is worth less."""
 class Dressed:
     """What everybody wears at each moment, and what else was weighed against it.
 
-    air with the wetness of the pieces; drying the heat that it takes to dry them [W/m²]; tracks
-    their wetness and the rain they have met [mm] as each of TRACKS steps of dressing had it, the
-    last as in air [P x M x TRACKS x 2 x G]; worn
+    air with the wetness of the pieces; drying the heat that it takes to dry them [W/m²]; shed
+    the rain that they have met since they were dry [mm, P x M x G]; worn
     [P x M x G], its worth, what it would be dry and what is left with vents open; least (vents open
     too), the fullest, and the fullest without each of the pieces in doubt [m² K/W; P x M, the last
     x R]; spread that of what is to spare;
@@ -68,7 +63,7 @@ class Dressed:
     air: Air
     needs: Needs
     drying: Array
-    tracks: Array
+    shed: Array
     worn: Flags
     worth: Worth
     dry: Array
@@ -111,19 +106,19 @@ class Dressers:
 
 
 def dress_people(
-    who: Dressers, dress: Wardrobes, air: Air, needs: Needs, left: Sequence[Left] = ()
+    who: Dressers, dress: Wardrobes, air: Air, needs: Needs, left: Left | None = None
 ) -> Dressed:
     """Dress people for every moment of some days.
 
-    The outfits of a first, dry choice say how wet each piece is; from there they are chosen again,
-    changed where their own wetness makes it a different choice, and judged by what they lead to.
+    How wet each piece is follows from its role, not from the outfit that is then chosen: with one
+    piece more nothing gets wetter.
 
     Args:
         who: the people.
         dress: their pieces.
         air: what is met, pieces dry.
         needs: insulation needed.
-        left: by the days before, for each of TRACKS steps; nothing where not given.
+        left: by the days before; nothing where not given.
 
     Source: core.day.dressing, core.day.wet_track, core.day.digits.
     """
@@ -131,14 +126,14 @@ def dress_people(
     def sweat_in(whole: Array) -> Array:
         return sweat_needed(whole, air.where, who.area) * 1000 / who.area
 
-    tracks: list[Track] = []
-
-    def wetted(worn: Flags, sweat: Array) -> Air:
-        before = left[len(tracks)] if left else None
-        tracks.append(wet_track(dress, worn, air.moments, sweat, who.in_bed, before))
-        return air.with_wet(tracks[-1].wet)
-
     whatever = _in_the_morning(who, dress, air, needs)
+    least = whatever.outfits[:, :, 0]
+    dry_least = worth(dress, least[:, :, None], air).whole[..., 0]
+    wears = Roles(least, by_role(dress, whatever, air, dry_least < needs.neutral))
+    sweat = sweat_in(np.maximum(dry_least, needs.neutral))
+    track = wet_track(dress, wears, air.moments, sweat, who.in_bed, left)
+    dry_air, air = air, air.with_wet(track.wet)
+    needs, drying = _with_drying(needs, air, track.drying)
     everything = whatever.outfits[:, :, -1:]
     choices = _in_the_pack(dress, whatever, air, needs)
     outfits = choices.outfits
@@ -147,53 +142,41 @@ def dress_people(
     weighed = np.concatenate([outfits, everything, alone], axis=2)
     whole = worth(dress, weighed, air).whole
     begin, value = _best(outfits, whole[..., :rungs], needs)
-    first = wetted(begin, sweat_in(value))
-    lost = value - worth(dress, begin[:, :, None], first).whole[..., 0]
-    _weigh_wet(dress, weighed, first, whole, lost > WET_MATTERS)
-    begin, value = _best(outfits, whole[..., :rungs], needs)
-    hands = gloved(dress, begin, choices, first, body_of(first, value, needs, who.allowances))
-    settled = settle(dress, hands, value, choices.free, first, needs)
+    hands = gloved(dress, begin, choices, air, body_of(air, value, needs, who.allowances))
+    settled = settle(dress, hands, value, choices.free, air, needs)
     before = _before(air)
-    worn = _kept_on(dress, settled, choices, first, needs, before)
-    value = worth(dress, worn[:, :, None], first).whole[..., 0]
+    worn = _kept_on(dress, settled, choices, air, needs, before)
+    value = worth(dress, worn[:, :, None], air).whole[..., 0]
     kept: Flags = (worn != settled).any(axis=-1)
-    worn = settle(dress, worn, value, choices.free & kept[..., None], first, needs)
-    value = worth(dress, worn[:, :, None], first).whole[..., 0]
-    second = wetted(worn, sweat_in(value))
-    here = worth(dress, worn[:, :, None], second)
-    drifted: Flags = np.abs(here.whole[..., 0] - value) > WET_MATTERS
-    worn = settle(dress, worn, here.whole[..., 0], choices.free & drifted[..., None], second, needs)
-    value = worth(dress, worn[:, :, None], second).whole[..., 0]
-    needs, drying = _with_drying(needs, second, tracks[-1].drying)
-    worn, value = _everything(dress, worn, everything[:, :, 0], value, second, needs)
-    # Tracked again whether or not anybody drifted, so that neither people nor days touch others.
-    final = wetted(worn, sweat_in(value))
-    here = worth(dress, worn[:, :, None], final)
+    worn = settle(dress, worn, value, choices.free & kept[..., None], air, needs)
+    value = worth(dress, worn[:, :, None], air).whole[..., 0]
+    worn, value = _everything(dress, worn, everything[:, :, 0], value, air, needs)
+    here = worth(dress, worn[:, :, None], air)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
-    opened = worth(dress, both, final, opened=True).whole
-    warm = final.on_the_warm_side()
+    opened = worth(dress, both, air, opened=True).whole
+    warm = air.on_the_warm_side()
     stripped = worth(dress, outfits[:, :, :1], warm, opened=True).whole[..., 0]
     strained, warm_sweat = strain(stripped, warm.where)
-    body = body_of(final, here.whole[..., 0], needs, who.allowances)
+    body = body_of(air, here.whole[..., 0], needs, who.allowances)
     return Dressed(
-        air=final,
+        air=air,
         needs=needs,
         drying=drying,
-        tracks=np.stack([np.stack([each.wet, each.shed], axis=2) for each in tracks], axis=2),
+        shed=track.shed,
         worn=worn,
         worth=Worth(here.regions[:, :, 0], here.whole[:, :, 0]),
-        dry=worth(dress, worn[:, :, None], air).whole[..., 0],
+        dry=worth(dress, worn[:, :, None], dry_air).whole[..., 0],
         opened=opened[..., 0],
         least=opened[..., 1],
         fullest=whole[..., rungs],
         alone=whole[..., rungs + 1 :],
-        spread=spread(dress, worn, final, here.whole[..., 0], needs.held),
+        spread=spread(dress, worn, air, here.whole[..., 0], needs.held),
         strain=strained,
         warm_sweat=warm_sweat,
         sweat=sweat_in(here.whole[..., 0]),
-        fingers=through_days(fingers(dress, worn[:, :, None], final, body), body, before),
-        toes=through_days(toes(dress, worn[:, :, None], final, body), body, before),
-        bare_fingers=bare_fingers(dress, worn, final, body),
+        fingers=through_days(fingers(dress, worn[:, :, None], air, body), body, before),
+        toes=through_days(toes(dress, worn[:, :, None], air, body), body, before),
+        bare_fingers=bare_fingers(dress, worn, air, body),
         bare_face=bare_face(worn, dress.face[:, None]),
     )
 
@@ -274,15 +257,6 @@ def _best(outfits: Flags, whole: Array, needs: Needs) -> tuple[Flags, Array]:
     rung = choose(whole, needs.held, needs.neutral)
     people, moments = np.indices(rung.shape)
     return outfits[people, moments, rung], whole[people, moments, rung]
-
-
-def _weigh_wet(dress: Wardrobes, weighed: Flags, air: Air, whole: Array, where: Flags) -> None:
-    """Weigh outfits again where wet pieces have lost warmth, in place."""
-    people, columns = np.nonzero(where)
-    if len(people):
-        tried = weighed[people, columns][:, None]
-        again = worth(dress.take(people), tried, air.cells(people, columns))
-        whole[people, columns] = again.whole[:, 0]
 
 
 def _kept_on(

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.day import wetness
+from caldarium.core.day.dressing import Air, Choices
+from caldarium.core.day.wetness import Roles
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
@@ -50,6 +52,32 @@ class Track:
     drying: Array
 
 
+STANDS = ("halt", "hold", "camp", "dawn")
+"""Kinds of moment for which insulation comes out."""
+
+
+def by_role(dress: Wardrobes, choices: Choices, air: Air, cold: Flags) -> Flags:
+    """Pieces that get wet at each moment by what they are for, whichever outfit is chosen.
+
+    Args:
+        dress: pieces of P people.
+        choices: what can be worn.
+        air: over P and M.
+        cold: where what is worn in the least is short of comfort [P x M].
+
+    Returns:
+        Pieces [P x M x G]: the least outfit; where it is cold every other that may be worn, with
+        insulation for standing only.
+
+    Source: judgement; that a piece more must not make others wetter.
+    """
+    outfits = choices.outfits
+    stands = np.array([moment.kind in STANDS for moment in air.moments], dtype=bool)
+    waits = (dress.layer >= 0) & dress.insulates
+    may = outfits[:, :, -1] & (stands[:, None] | ~waits[:, None])
+    return outfits[:, :, 0] | (may & cold[..., None])
+
+
 def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
     """What an hour of the night dries [1/h, P x G]. Source: core.day.wetness, judgement."""
     return np.where(in_bed, wetness.DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
@@ -57,7 +85,7 @@ def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
 
 def wet_track(
     dress: Wardrobes,
-    worn: Flags,
+    wears: Roles,
     moments: Sequence[Moment],
     sweat: Array,
     in_bed: Flags,
@@ -67,7 +95,7 @@ def wet_track(
 
     Args:
         dress: pieces of P people.
-        worn: outfits [P x M x G].
+        wears: what is worn, whatever outfit is chosen.
         moments: the M waking moments in order; folds are judged from the state they fall into and
             leave nothing behind, as they are not part of the plan.
         sweat: leaving the skin [g/(h m²), P x M].
@@ -79,12 +107,13 @@ def wet_track(
 
     Source: core.day.wetness, judgement.
     """
-    lies = wetness.depth(dress, worn)
+    worn = wears.role
+    lies = wetness.depth(dress, wears.least)
     gained, dried = (
-        _held_back(dress, worn, moments, sweat, lies),
+        _held_back(dress, wears, moments, sweat, lies),
         _dried(dress, worn, moments, lies),
     )
-    reached = _reached(dress, worn, moments)
+    reached = _reached(dress, wears, moments)
     ford = wetness.under_water(dress)
     night = overnight(dress, in_bed)
     wet, met, gone = (np.zeros(worn.shape) for _ in range(3))
@@ -101,7 +130,7 @@ def wet_track(
         wet[:, column], met[:, column] = after, shed
         # What this moment's own sweat leaves again cost its heat where it left the skin.
         from_before = np.maximum(dried[:, column] - gained[:, column], 0.0)
-        gone[:, column] = np.where(worn[:, column], np.minimum(from_before, state), 0.0)
+        gone[:, column] = np.where(wears.least[:, column], np.minimum(from_before, state), 0.0)
         if not moment.fold:
             left = Left(after, shed, moment.day, moment.end)
     hours = np.array([moment.hours for moment in moments])
@@ -111,21 +140,22 @@ def wet_track(
 
 
 def _held_back(
-    dress: Wardrobes, worn: Flags, moments: Sequence[Moment], sweat: Array, lies: wetness.Depth
+    dress: Wardrobes, wears: Roles, moments: Sequence[Moment], sweat: Array, lies: wetness.Depth
 ) -> Array:
     """What each moment brings from the skin [P x M x G]."""
     hours = np.array([moment.hours for moment in moments])
     air = np.array([moment.air for moment in moments])
-    return wetness.held_back(worn, dress, lies, sweat, air) * hours[:, None] / dress.holds[:, None]
+    return wetness.held_back(wears, dress, lies, sweat, air) * hours[:, None] / dress.holds[:, None]
 
 
-def _reached(dress: Wardrobes, worn: Flags, moments: Sequence[Moment]) -> Array:
+def _reached(dress: Wardrobes, wears: Roles, moments: Sequence[Moment]) -> Array:
     """Rain and wet scrub that reach each piece in each moment [mm, P x M x G]."""
-    found = np.zeros(worn.shape)
+    found = np.zeros(wears.role.shape)
     depth = water_on_regions(moments)
     falls = np.flatnonzero(depth.any(axis=1))
     if len(falls):
-        found[:, falls] = wetness.rain_reached(dress, worn[:, falls], depth[None, falls])
+        there = Roles(wears.least[:, falls], wears.role[:, falls])
+        found[:, falls] = wetness.rain_reached(dress, there, depth[None, falls])
     return found
 
 

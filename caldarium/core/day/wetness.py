@@ -93,12 +93,20 @@ def on_regions(depth: Values, hours: Values, wind: Values, air: Values) -> Array
     return reaches / RECKONED * stays[..., None]
 
 
-def rain_reached(dress: Wardrobes, worn: Flags, depth: Array) -> Array:
-    """Rain that reaches each worn piece, by what lies over it.
+@dataclass(frozen=True)
+class Roles:
+    """Pieces that are worn whatever else is, and those that get wet by their role [n x K x G]."""
+
+    least: Flags
+    role: Flags
+
+
+def rain_reached(dress: Wardrobes, roles: Roles, depth: Array) -> Array:
+    """Rain that reaches pieces, by what of the least outfit lies over them.
 
     Args:
         dress: pieces of n people.
-        worn: outfits [n x K x G].
+        roles: over n x K.
         depth: water on each region [mm, broadcasting with n x K x 7].
 
     Returns:
@@ -106,14 +114,14 @@ def rain_reached(dress: Wardrobes, worn: Flags, depth: Array) -> Array:
 
     Source: judgement; a waterproof piece keeps itself and everything under it dry.
     """
-    over = worn[..., None] & dress.covers[:, None]
+    over = roles.least[..., None] & dress.covers[:, None]
     shut = _outside(over & dress.waterproof[:, None, :, None])
     layers = _outside(over & ~dress.waterproof[:, None, :, None])
     reach = np.where(shut > 0, 0.0, PASSED_ON**layers)
     area = dress.cover * REGION_SHARE
     area = area / np.maximum(area.sum(axis=-1, keepdims=True), 1e-9)
     reached = ((reach * area[:, None]) * depth[..., None, :]).sum(axis=-1)
-    return np.where(worn & ~dress.waterproof[:, None], reached, 0.0)
+    return np.where(roles.role & ~dress.waterproof[:, None], reached, 0.0)
 
 
 def wetted(dress: Wardrobes, reached: Array, shed: Array) -> Array:
@@ -151,16 +159,16 @@ def under_water(dress: Wardrobes) -> Array:
 
 @dataclass(frozen=True)
 class Depth:
-    """How deep each worn piece lies [P x M x G]: what reaches it from the skin and from the air,
+    """How deep each piece lies [P x M x G]: what reaches it from the skin and from the air,
     each layer between leaving the share INWARD, over the skin that it covers."""
 
     from_skin: Array
     from_air: Array
 
 
-def depth(dress: Wardrobes, worn: Flags) -> Depth:
-    """Where each piece lies among those worn with it [P x M x G]. Source: judgement, INWARD."""
-    over = (worn[..., None] & dress.covers[:, None]).astype(np.int8)
+def depth(dress: Wardrobes, least: Flags) -> Depth:
+    """Where each piece lies among the least outfit [P x M x G]. Source: judgement, INWARD."""
+    over = (least[..., None] & dress.covers[:, None]).astype(np.int8)
     counted = over.cumsum(axis=2, dtype=np.int8)
     inside, outside = counted - over, counted[:, :, -1:] - counted
     area = dress.cover * REGION_SHARE
@@ -171,11 +179,11 @@ def depth(dress: Wardrobes, worn: Flags) -> Depth:
     )
 
 
-def held_back(worn: Flags, dress: Wardrobes, lies: Depth, sweat: Array, air: Array) -> Array:
-    """Sweat that stays in each worn piece.
+def held_back(roles: Roles, dress: Wardrobes, lies: Depth, sweat: Array, air: Array) -> Array:
+    """Sweat that stays in each piece.
 
     Args:
-        worn: outfits [P x M x G].
+        roles: over P and M.
         dress: pieces of P people.
         lies: how deep each piece lies.
         sweat: leaving the skin [g/(h m²), P x M].
@@ -186,10 +194,12 @@ def held_back(worn: Flags, dress: Wardrobes, lies: Depth, sweat: Array, air: Arr
 
     Source: judgement, TAKEN_UP, more under a barrier to vapour.
     """
-    barrier = np.matmul(worn.astype(float), (dress.vapour * dress.body_cover)[..., None])[..., 0]
+    barrier = np.matmul(roles.least.astype(float), (dress.vapour * dress.body_cover)[..., None])[
+        ..., 0
+    ]
     share = np.where(air < COLD_AIR, TAKEN_UP, TAKEN_UP * np.minimum(barrier / BARRIER, 1.0))
     share = np.minimum(share * (1 + barrier / BARRIER), 0.9)
-    return np.where(worn, (share * sweat)[..., None] * INWARD * lies.from_skin, 0.0)
+    return np.where(roles.role, (share * sweat)[..., None] * INWARD * lies.from_skin, 0.0)
 
 
 def kept(dress: Wardrobes, wet: Array) -> Array:

@@ -7,7 +7,7 @@ import numpy as np
 from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, candidates, meet, worth
 from caldarium.core.day.states import MomentState
 from caldarium.core.day.wet_track import water_on_regions
-from caldarium.core.day.wetness import rain_reached, wetted
+from caldarium.core.day.wetness import Roles, rain_reached, wetted
 from caldarium.core.night.bedding import bag_top
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
@@ -67,11 +67,13 @@ def fullest_of(
     dress = wardrobes(people)
     air = cell_air(course, moment, people, states, dress)
     under = dress.day_long[:, None]
-    fullest = candidates(people, dress, air, under).outfits[:, :, -1:]
+    outfits = candidates(people, dress, air, under).outfits
+    least, fullest = outfits[:, :, 0], outfits[:, :, -1:]
     depth = water_on_regions((moment,))[None]
     if depth.any():
-        before = rain_reached(dress, worn_then(dress, states), depth)
-        now = rain_reached(dress, fullest[:, 0], depth)
+        each = np.ones(least.shape, dtype=bool)
+        before = rain_reached(dress, Roles(least & worn_then(dress, states), each), depth)
+        now = rain_reached(dress, Roles(least, each), depth)
         dry = np.zeros(before.shape)
         change = wetted(dress, now, dry) - np.minimum(wetted(dress, before, dry), 1.0)
         air = air.with_wet(np.clip(air.wet + change, 0.0, 1.0))

@@ -27,7 +27,7 @@ from caldarium.core.timeline.moments import Moment
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, shown_text, whole
 from caldarium.words.faults import fault_text
-from caldarium.words.units import Display
+from caldarium.words.units import Display, parse_span, span_text
 
 Kit = TypeVar("Kit")
 CONDITIONS = {
@@ -36,11 +36,16 @@ CONDITIONS = {
     "wind_ms": Field("wind_ms", "Wind, as forecast", "wind"),
     "precipitation_mm": Field("precipitation_mm", "Rain, snow", "rain"),
     "humidity_pct": Field("humidity_pct", "Humidity", "percent"),
+    "cloud_pct": Field("cloud_pct", "Cloud", "percent", "not known", may_be_empty=True),
 }
 ALTITUDES = {
     "end_altitude_m": Field("end_altitude_m", "Camp", "altitude"),
     "high_point_m": Field("high_point_m", "High point", "altitude"),
 }
+
+
+FALLS = Field("falls", "It falls", "span", "all day, morning, afternoon, night or 10–18")
+"""When rain or snow falls: two figures of the day, typed as one."""
 
 
 def day_entries(course: Course, day: int, display: Display) -> list[Entry]:
@@ -54,6 +59,9 @@ def day_entries(course: Course, day: int, display: Display) -> list[Entry]:
         field = (CONDITIONS | ALTITUDES)[name]
         typed = course.as_typed.get(_key(day, name))
         entries.append(Entry(field, shown_text(values[name], field, typed, display)))
+        if name == "precipitation_mm":
+            span = span_text(here.conditions.rain_from_h, here.conditions.rain_hours)
+            entries.append(Entry(FALLS, span))
     return entries
 
 
@@ -113,17 +121,14 @@ def _edit_day(
     entries: list[Entry],
     display: Display,
 ) -> dict[str, Entry]:
-    fields = {entry.field.name: entry.field for entry in entries}
+    rejected = _edit_falls(edit, day, form, entries)
+    fields = {entry.field.name: entry.field for entry in entries if entry.field != FALLS}
     shown = {entry.field.name: entry.text for entry in entries}
     reading = read_form(fields.values(), shown, form, display)
-    rejected = {
+    rejected |= {
         name: Entry(fields[name], form[name], message) for name, message in reading.errors.items()
     }
-    values = {
-        name: (value, reading.texts[name])
-        for name, value in reading.values.items()
-        if value is not None
-    }
+    values = {name: (value, reading.texts.get(name, "")) for name, value in reading.values.items()}
     while values:
         try:
             edit.keep(_name(values), partial(_set_day, day=day, values=values))
@@ -138,20 +143,51 @@ def _edit_day(
     return rejected
 
 
-def _name(values: dict[str, tuple[float, str]]) -> str:
+def _edit_falls(
+    edit: Editing, day: int, form: dict[str, str], entries: list[Entry]
+) -> dict[str, Entry]:
+    """Take when rain or snow falls; what cannot be read comes back as it was typed."""
+    shown = next(entry.text for entry in entries if entry.field == FALLS)
+    text = form.get(FALLS.name, shown).strip()
+    if text == shown:
+        return {}
+    try:
+        begin, lasts = parse_span(text)
+    except ValueError as fault:
+        return {FALLS.name: Entry(FALLS, text, str(fault))}
+
+    def falls(course: Course) -> Course:
+        here = course.days[day]
+        conditions = here.conditions.altered(rain_from_h=begin, rain_hours=lasts)
+        return with_day(course, day, here.altered(conditions=conditions))
+
+    edit.keep(f"rain or snow {span_text(begin, lasts)}", falls)
+    return {}
+
+
+_Values = dict[str, tuple[float | None, str]]
+"""Figures of a day with the text that they were typed as; None for one taken out."""
+
+
+def _name(values: _Values) -> str:
     fields = CONDITIONS | ALTITUDES
-    return ", ".join(f"{fields[name].label.lower()} {text}" for name, (_, text) in values.items())
+    return ", ".join(
+        f"{fields[name].label.lower()} {text or fields[name].hint}"
+        for name, (_, text) in values.items()
+    )
 
 
-def _set_day(course: Course, day: int, values: dict[str, tuple[float, str]]) -> Course:
+def _set_day(course: Course, day: int, values: _Values) -> Course:
     here = course.days[day]
     conditions = {name: value for name, (value, _) in values.items() if name in CONDITIONS}
     altered = here.altered(conditions=here.conditions.altered(**conditions))
     before = _altitudes(course, day) if here.legs else {}
     for name in ("high_point_m", "end_altitude_m"):
-        if name in values and before:
-            altered = with_altitude(altered, before[name], values[name][0])
+        to = values[name][0] if name in values else None
+        if to is not None and before:
+            altered = with_altitude(altered, before[name], to)
     typed = course.as_typed | {_key(day, name): text for name, (_, text) in values.items()}
+    typed = {key: text for key, text in typed.items() if text}
     return with_day(course.altered(as_typed=typed), day, altered)
 
 

@@ -70,7 +70,7 @@ def test_no_single_piece_comes_closer(demo, demo_result, person) -> None:
         air = meet(
             (moment,),
             Doing(*(np.array([[getattr(state, name)]]) for name in MADE), pace),
-            np.zeros(1),
+            np.zeros((1, 1)),
             wet,
         )
         worn = np.array([each in state.worn for each in dress.ids(0)])

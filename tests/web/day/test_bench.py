@@ -59,6 +59,9 @@ def test_each_condition_is_taken_kept_as_typed_and_undone(client, courses, field
         ("wind_ms", "4 stones", "is no unit here"),
         ("end_altitude_m", "99999", "at most 8000"),
         ("humidity_pct", "", "type a number"),
+        ("cloud_pct", "120", "at most 100"),
+        ("falls", "at times", "write all day, morning"),
+        ("falls", "10-10:20", "an hour at least"),
     ],
 )
 def test_bad_values_are_told_at_the_field_and_kept(client, courses, field, text, message):
@@ -67,7 +70,19 @@ def test_bad_values_are_told_at_the_field_and_kept(client, courses, field, text,
     assert answer.status_code == 200
     assert courses.get(1).revision == revision
     assert message in answer.text
-    assert f'name="{field}" value="{text}" aria-invalid="true"' in answer.text
+    assert re.search(rf'name="{field}" value="{text}"[^>]* aria-invalid="true"', answer.text)
+
+
+def test_when_it_falls_and_cloud_are_taken_and_let_go(client, courses):
+    edit(client, falls="afternoon", cloud_pct="80")
+    here = day(courses).conditions
+    assert (here.rain_from_h, here.rain_hours, here.cloud_pct) == (12, 6, 80)
+    shown = edit(client, falls="22:00-4:00", cloud_pct="").text
+    here = day(courses).conditions
+    assert (here.rain_from_h, here.rain_hours, here.cloud_pct) == (22, 6, None)
+    assert 'value="22:00–04:00"' in shown
+    client.post("/courses/1/undo", data=BASE)
+    assert day(courses).conditions.rain_from_h in (12, 22)
 
 
 def test_one_bad_field_does_not_hold_up_a_good_one(client, courses):
@@ -81,7 +96,7 @@ def test_untouched_texts_change_nothing(client, courses):
     fields = dict(
         re.findall(r'<input class="input is-small" id="f-\w+" name="(\w+)" value="([^"]*)"', page)
     )
-    assert len(fields) == 7
+    assert len(fields) == 9
     edit(client, **fields)
     assert courses.get(1).revision == 1
 
