@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from caldarium.core.day.dress_days import Worn, dress_days
 from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, meet
+from caldarium.core.day.keeping_up import Effort, able, efforts
 from caldarium.core.day.outfits import Dressed, Dressers
 from caldarium.core.day.states import MomentState
 from caldarium.core.load.loads import Load, loads_at, party_loads
@@ -42,7 +43,8 @@ CLOSES_FROM = 0.005
 class PersonResult:
     """Everything found for one person.
 
-    closes says of pieces in doubt at which moment each closes most of a gap, and how much [clo].
+    efforts are those of the walks, in order; closes says of pieces in doubt at which moment each
+    closes most of a gap, and how much [clo].
     """
 
     person: str
@@ -51,6 +53,7 @@ class PersonResult:
     load: Load
     idle: tuple[str, ...]
     idle_grams: float
+    efforts: tuple[Effort, ...]
     closes: dict[str, tuple[str, float]]
 
 
@@ -120,7 +123,7 @@ def judge(
         np.array([person.height_m for person in people]),
     )
     beds = lay_beds(course, people, timeline, dress)
-    air = _meet(course, people, areas, timeline, awake, beds)
+    air, tried = _meet(course, people, areas, timeline, awake, beds)
     certain = _certain(dress, air, beds)
     doubted = _places(~certain, before.who.doubted.shape[1] if before else 0)
     in_bed = _in_bed(course, beds, dress)
@@ -149,6 +152,7 @@ def judge(
                 load=loads[row],
                 idle=tuple(piece.id for piece in spare),
                 idle_grams=sum(piece.mass_g for piece in spare),
+                efforts=tried[row],
                 closes=_closes_where(dress.ids(row), doubted[row], worse[row], awake),
             )
         )
@@ -162,12 +166,16 @@ def _meet(
     timeline: Timeline,
     awake: tuple[Moment, ...],
     beds: Beds,
-) -> Air:
-    """What people meet and make at each waking moment."""
+) -> tuple[Air, list[tuple[Effort, ...]]]:
+    """What people meet and make at each waking moment, and how hard walks are for them.
+
+    Nobody makes more heat than they can keep up; whoever cannot walks slower, and colder.
+    """
+    tried: list[tuple[Effort, ...]] = [()] * len(people)
     kinds = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in awake]
     quiet = np.array(kinds) * quiet_heat(course.allowances, _hours_walked(awake))
     rates = np.tile(quiet, (len(people), 1))
-    work, pace = np.zeros(rates.shape), np.zeros(len(awake))
+    work, slowed, pace = np.zeros(rates.shape), np.ones(rates.shape), np.zeros(len(awake))
     walks = [(column, moment.walk) for column, moment in enumerate(awake) if moment.walk]
     if walks:
         columns = [column for column, _ in walks]
@@ -180,9 +188,14 @@ def _meet(
         climbing = np.array([walk.climbing for _, walk in walks])
         speed, load = pace[columns], np.minimum(carried, mass)
         up, down = (walking_power(mass, load, speed, grade, terrain) for grade in (slope, -slope))
-        rates[:, columns] = (climbing * up + (1 - climbing) * down) / areas[:, None]
+        takes = climbing * up + (1 - climbing) * down
+        walked = [awake[column] for column in columns]
+        keeps = able(course, people, walked)
+        tried = efforts(people, walked, takes, keeps, carried)
+        rates[:, columns] = takes / areas[:, None]
         lifted = climbing_power(mass + load, speed, slope) * (2 * climbing - 1)
         work[:, columns] = lifted / areas[:, None]
+        slowed[:, columns] = np.minimum(keeps / takes, 1.0)
     winds = np.array([moment.body_wind for moment in awake])
     heights = np.array([moment.altitude for moment in awake])
     thin = standard_pressure(heights) / standard_pressure(0.0)
@@ -191,8 +204,8 @@ def _meet(
     thin = np.nan_to_num(thin, nan=1.0)
     warm_winds = np.array([moment.warm.wind for moment in awake])
     speed, warm_speed = (relative_air_speed(each, pace) * thin for each in (winds, warm_winds))
-    doing = Doing(rates, work, speed, warm_speed, pace)
-    return meet(awake, doing, bags)
+    doing = Doing(rates * slowed, work * slowed, speed, rates, work, warm_speed, pace)
+    return meet(awake, doing, bags), tried
 
 
 def _hours_walked(awake: tuple[Moment, ...]) -> Array:

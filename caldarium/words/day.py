@@ -4,6 +4,7 @@ import math
 
 from caldarium.core.day.day_heat import DayStory, MomentStory
 from caldarium.core.day.how_sure import Sure
+from caldarium.core.day.keeping_up import Effort
 from caldarium.core.day.states import BARE, TOLERANCE, DigitState, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET
@@ -81,6 +82,25 @@ def sure_sentence(state: MomentState) -> str:
     side = "short" if state.provided < state.need_min else "to spare"
     left = abs(state.provided - state.need_min)
     return f"{_SURE[state.sure]}: {left:.1f} clo {side}, give or take {state.spread:.1f}."
+
+
+def effort_sentence(effort: Effort | None, party: float | None, display: Display) -> str:
+    """What a walk asks of somebody who cannot keep it up, and the pace that they could; empty where
+    they can.
+
+    Source: core.day.keeping_up.
+    """
+    if effort is None or not effort.too_hard:
+        return f"Others cannot keep this up; all could at {display.pace(party)}." if party else ""
+    told = (
+        f"Too hard to keep up: it takes {effort.takes:.0f} W, and {effort.keeps:.0f} W can be kept "
+        "up here"
+    )
+    if not effort.own_pace:
+        return f"{told}; with this load no pace is slow enough."
+    told += f"; {display.pace(effort.own_pace)} would do"
+    slower = party is not None and party < effort.own_pace - 0.01
+    return f"{told}, {display.pace(party)} for the whole party." if slower and party else f"{told}."
 
 
 def _in_sun(moment: Moment, display: Display) -> str:

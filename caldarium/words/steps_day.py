@@ -4,6 +4,7 @@ import math
 
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
 from caldarium.core.day.how_sure import CLOTHING_SD, RATE_SD, WIND_SD
+from caldarium.core.day.keeping_up import Effort
 from caldarium.core.day.states import Basis, MomentState
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET, WARM_SKIN
@@ -352,6 +353,30 @@ def explain_breaking(found: Breaking, display: Display) -> list[Step]:
         )
         steps.append(Step("or in wind of", display.wind(found.wind, 1), formula, source))
     return steps
+
+
+def explain_effort(effort: Effort | None, altitude: float, display: Display) -> list[Step]:
+    """Steps behind what somebody can keep up on a walk.
+
+    Source: core.day.keeping_up, core.physics.capacity.
+    """
+    if effort is None:
+        return []
+    return [
+        Step(
+            "walking at this pace",
+            f"{effort.takes:.0f} W",
+            f"{display.pace(effort.pace)} with {display.mass(1000 * effort.load)}, up and down by the way",
+            "Looney 2019, terrain and load by Pandolf 1977",
+        ),
+        Step(
+            "can be kept up",
+            f"{effort.keeps:.0f} W",
+            f"oxygen uptake of this person at {display.altitude(altitude)}, the share that is kept "
+            "up for hours; on the cold side nobody makes more heat than this",
+            "altitude by Buskirk 1967; shares: judgement",
+        ),
+    ]
 
 
 def explain_story(story: DayStory, display: Display) -> list[Step]:

@@ -112,14 +112,21 @@ COLDEST_AIR = -60.0
 @dataclass(frozen=True)
 class Doing:
     """What P people do at M moments: metabolic rate and external work [W/m²], relative air speed by
-    what it cools [m/s at sea level's density], on the cold side and on the warm, walking speed
-    [m/s]; M or P x M."""
+    what it cools [m/s at sea level's density], each on the cold side and on the warm, where people
+    may push beyond what they can keep up; walking speed [m/s]; M or P x M."""
 
     rate: Array
     work: Array
     air_speed: Array
+    warm_rate: Array
+    warm_work: Array
     warm_air_speed: Array
     pace: Array
+
+
+def _within_rates(rate: Array, work: Array) -> tuple[Array, Array]:
+    """Rate within what the standard knows, and external work in proportion [W/m²]."""
+    return np.clip(rate, 58, 400), work * np.minimum(400 / np.maximum(rate, 1.0), 1.0)
 
 
 def meet(moments: tuple[Moment, ...], doing: Doing, bag: Array, wet: Array | None = None) -> Air:
@@ -141,8 +148,8 @@ def meet(moments: tuple[Moment, ...], doing: Doing, bag: Array, wet: Array | Non
         name: np.array([getattr(moment, name) for moment in moments])
         for name in ("air", "humidity", "precipitation", "body_wind", "sun")
     }
-    rate = np.clip(doing.rate, 58, 400)
-    work = doing.work * np.minimum(400 / np.maximum(doing.rate, 1.0), 1.0)
+    rate, work = _within_rates(doing.rate, doing.work)
+    warm_rate, warm_work = _within_rates(doing.warm_rate, doing.warm_work)
     air = np.maximum(values["air"], COLDEST_AIR)
     where = cold.exposure(
         air,
@@ -162,10 +169,10 @@ def meet(moments: tuple[Moment, ...], doing: Doing, bag: Array, wet: Array | Non
         warm_air,
         np.clip(doing.warm_air_speed, 0.4, 18),
         humidity,
-        rate,
+        warm_rate,
         doing.pace,
         radiant=warm_air + sun,
-        work=work,
+        work=warm_work,
     )
     kinds = [moment.kind for moment in moments]
     rains = values["precipitation"] > SHELL_RAIN

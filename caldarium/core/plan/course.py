@@ -65,6 +65,9 @@ class Person(Value):
     instructor: bool = False
     body_mass_kg: float = Field(ge=25, le=200)
     height_m: float = Field(ge=1.2, le=2.3)
+    uptake_ml: float = Field(
+        default=40, ge=10, le=95, description="oxygen uptake at most, low down [ml/(min kg)]"
+    )
     sleeper_index: float = Field(
         default=1, ge=-1, le=2, description="0 sleeps like the limit figure, 1 like the comfort one"
     )
@@ -121,6 +124,9 @@ class Course(Value):
     )
     camp_sit_h: float = Field(
         default=1, ge=0.25, le=8, description="time sat still at camp in a lee [h]"
+    )
+    kept_share: float = Field(
+        default=0.5, ge=0.2, le=1, description="of the aerobic capacity, what is kept up for hours"
     )
     hold_in_bag: bool = Field(default=True, description="the sleeping bag goes round in a hold")
     hold_wind_share: float = Field(

@@ -21,6 +21,9 @@ SET_OUT = 8.5
 """When a day starts where nothing else is said [h]."""
 NAISMITH_CLIMB = 600.0
 """Climb that takes an hour [m]. Source: Naismith (1892), 2,000 ft an hour."""
+QUICKEST = 1.2
+"""Pace downhill at most, over that on the level. Source: the highest speed of Tobler (1993), 6 km/h
+where 5 is walked on the level."""
 LANGMUIR_STEP, LANGMUIR_HOURS = 300.0, 1 / 6
 LANGMUIR_GENTLE, LANGMUIR_STEEP = 5.0, 12.0
 """Descent corrected in steps of 300 m by 10 min, by slope [degrees]. Source: Langmuir (1984)."""
@@ -67,7 +70,7 @@ class Stage:
 
 
 def naismith_hours(distance: Values, climb: Values, fall: Values, pace: Values = 5.0) -> Array:
-    """Walking time by distance, climb and fall, without halts.
+    """Walking time by distance, climb and fall, without halts, and without end to haste downhill.
 
     Args:
         distance: [km].
@@ -103,15 +106,21 @@ def climb_and_fall(leg: Leg, from_altitude: float) -> tuple[float, float]:
     return max(climb, fall + rise), max(fall, climb - rise)
 
 
-def walking_hours(leg: Leg, from_altitude: float) -> float:
+def walking_hours(leg: Leg, from_altitude: float, *, hurried: bool = False) -> float:
     """Time spent walking on a leg [h], as given or by Naismith and Langmuir.
 
-    Source: naismith_hours.
+    Args:
+        leg: the leg.
+        from_altitude: where it begins [m].
+        hurried: whether QUICKEST may be passed.
+
+    Source: naismith_hours, never quicker than QUICKEST.
     """
     if leg.hours is not None:
         return leg.hours
     climb, fall = climb_and_fall(leg, from_altitude)
-    return float(naismith_hours(leg.distance_km, climb, fall, leg.pace_kmh))
+    hours = float(naismith_hours(leg.distance_km, climb, fall, leg.pace_kmh))
+    return hours if hurried else max(hours, leg.distance_km / (QUICKEST * leg.pace_kmh))
 
 
 def halts_in(leg: Leg, hours: float) -> int:
@@ -132,10 +141,19 @@ def stages(day: Day, start_altitude: float) -> tuple[Stage, ...]:
         start_altitude: where it begins [m].
 
     Returns:
-        The legs in time; a leg without a start of its own follows at once.
+        The legs in time; a leg without a start of its own follows at once. A day that would not
+        end in time goes downhill as quickly as Langmuir lets it: earlier versions planned so, and
+        their courses still open.
 
-    Source: naismith_hours.
+    Source: walking_hours.
     """
+    found = _staged(day, start_altitude, hurried=False)
+    if found and found[-1].end > LATEST_END:
+        return _staged(day, start_altitude, hurried=True)
+    return found
+
+
+def _staged(day: Day, start_altitude: float, *, hurried: bool) -> tuple[Stage, ...]:
     found: list[Stage] = []
     clock, altitude = SET_OUT, start_altitude
     for leg in day.legs:
@@ -144,16 +162,16 @@ def stages(day: Day, start_altitude: float) -> tuple[Stage, ...]:
             end = start + (leg.hours or 0.0)
             found.append(Stage(leg, start, end, altitude, None))
         else:
-            walk = _walk(leg, start, altitude)
+            walk = _walk(leg, start, altitude, hurried=hurried)
             end = walk.end
             found.append(Stage(leg, start, end, altitude, walk))
         clock, altitude = end, leg.to_altitude_m
     return tuple(found)
 
 
-def _walk(leg: Leg, start: float, altitude: float) -> Walk:
+def _walk(leg: Leg, start: float, altitude: float, *, hurried: bool) -> Walk:
     climb, fall = climb_and_fall(leg, altitude)
-    hours = walking_hours(leg, altitude)
+    hours = walking_hours(leg, altitude, hurried=hurried)
     halts = halts_in(leg, hours)
     factor = TERRAIN.get(leg.terrain)
     return Walk(

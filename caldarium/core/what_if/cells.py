@@ -28,13 +28,15 @@ def cell_air(
     Source: core.day.dressing.
     """
     pace = np.array([moment.walk.speed if moment.walk else 0.0])
-    doing = Doing(
-        rate=np.array([[state.rate] for state in states]),
-        work=np.array([[state.work + state.drying] for state in states]),
-        air_speed=np.array([[state.air_speed] for state in states]),
-        warm_air_speed=np.array([[state.air_speed] for state in states]),
-        pace=pace,
+    rate, work, speed = (
+        np.array([[value] for value in values])
+        for values in (
+            [state.rate for state in states],
+            [state.work + state.drying for state in states],
+            [state.air_speed for state in states],
+        )
     )
+    doing = Doing(rate, work, speed, rate, work, speed, pace)
     tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
     wet = np.zeros((len(people), 1, dress.places))
     for row, state in enumerate(states):

@@ -2,19 +2,23 @@
 
 from collections.abc import Callable, Mapping
 from functools import partial, reduce
+from math import ceil
 from typing import TypeVar
 
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment
+from caldarium.core.day.keeping_up import party_pace
 from caldarium.core.plan.changes import (
     add_piece,
     copy_outfit,
+    find_leg,
     free_outfits,
     overrule,
     pitch,
     remove_piece,
+    set_leg,
     set_pads,
     swap_garment,
     with_altitude,
@@ -104,6 +108,7 @@ def apply_edit(
     message = ""
     changes = _kit_changes(course, person.id, form) + _course_changes(course, day, form)
     changes += _outfit_changes(course, person, form, result)
+    changes += _pace_change(day, form, result, display)
     for name, change in changes:
         try:
             edit.keep(name, change)
@@ -202,6 +207,25 @@ def _course_changes(course: Course, day: int, form: dict[str, str]) -> list[tupl
         if camp is not None and wanted and wanted != getattr(camp, name):
             found.append((f"{name} {wanted}", partial(_set_camp, day=day, name=name, to=wanted)))
     return found
+
+
+def _pace_change(
+    day: int, form: dict[str, str], result: Assessment, display: Display
+) -> list[tuple[str, Change]]:
+    """A leg walked at the pace that everybody can keep."""
+    leg = form.get("party_pace", "")
+    walk = f"{day + 1}.{leg}.moving"
+    tried = [each for found in result.people for each in found.efforts if each.moment == walk]
+    pace = party_pace(tried)
+    if pace is None:
+        return []
+    return [(f"{leg} at {display.pace(pace)}", partial(_at_pace, day=day, leg=leg, pace=pace))]
+
+
+def _at_pace(course: Course, day: int, leg: str, pace: float) -> Course:
+    hours = find_leg(course, day, leg).distance_km / (3.6 * pace)
+    # A little under it, so that rounding leaves nobody behind.
+    return set_leg(course, day, leg, hours=ceil(hours * 100 + 1) / 100)
 
 
 def _set_camp(course: Course, day: int, name: str, to: str) -> Course:

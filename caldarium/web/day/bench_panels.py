@@ -5,6 +5,7 @@ from functools import partial
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment, PersonResult
+from caldarium.core.day.keeping_up import party_pace
 from caldarium.core.day.states import MomentState
 from caldarium.core.night.nights import Night
 from caldarium.core.plan.course import Course, Person
@@ -33,6 +34,7 @@ from caldarium.words.day import (
     breaking_sentence,
     cure_sentence,
     digits_sentence,
+    effort_sentence,
     glove_sentence,
     otherwise_sentence,
     outfit_sentence,
@@ -47,6 +49,7 @@ from caldarium.words.steps_day import (
     explain_additions,
     explain_breaking,
     explain_cures,
+    explain_effort,
     explain_moment,
     explain_otherwise,
 )
@@ -104,6 +107,8 @@ class OutfitPanel:
     outfit_drawing: Svg
     outfit_steps: list[Step]
     sure_words: str
+    effort_words: str
+    party_pace: float | None
     digit_words: str
     wet_words: str
     overrule_words: str
@@ -128,16 +133,22 @@ def outfit_panel(
     together = lightest_set(course, person, moment, state, helping)
     other = otherwise(course, person, moment, state) if state.state == "gap" else None
     gloves = glove_cures(course, person, moment, state, pieces)
+    tried = [each for found in result.people for each in found.efforts if each.moment == moment.id]
+    own = next((each for each in result.of(person.id).efforts if each.moment == moment.id), None)
+    together_at = party_pace(tried)
     breaking = breaking_point(course, person, moment, state)
     return OutfitPanel(
         outfit_words=outfit_sentence(moment, state, display),
         outfit_drawing=outfit_cut(person, state, display),
         outfit_steps=explain_moment(moment, state, display)
+        + explain_effort(own, moment.altitude, display)
         + explain_additions(best_by_region(added), display)
         + explain_cures(helping, state, display)
         + explain_otherwise(other, together, state, display)
         + explain_breaking(breaking, display),
         sure_words=sure_sentence(state),
+        effort_words=effort_sentence(own, together_at, display),
+        party_pace=together_at,
         digit_words=digits_sentence(state, display),
         wet_words=wet_sentence(person, state, display),
         overrule_words=overrule_sentence(overrule_cost(course, result, person.id, moment.id)),

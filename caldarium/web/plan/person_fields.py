@@ -15,6 +15,7 @@ BODY = (
     Field("body_mass_kg", "Body mass", "body"),
     Field("height_m", "Height", "height"),
     Field("sleeper_index", "Sleeper index", "number", "0 limit sleeper, 1 comfort sleeper"),
+    Field("uptake_ml", "Oxygen uptake", "number", "40 ordinarily fit, 55 trained"),
     FOOD,
     FUEL,
     WATER,

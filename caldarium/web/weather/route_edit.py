@@ -52,6 +52,7 @@ CAUTION_FIELDS = {
     "halt_factor": Field("halt_factor", "A halt holds, times its length", "number"),
     "halt_least_h": Field("halt_least_h", "and at least, h", "number"),
     "camp_sit_h": Field("camp_sit_h", "Sat still at camp, h", "number"),
+    "kept_share": Field("kept_share", "Kept up, share of capacity", "number"),
     "hold_h": Field("hold_h", "Hold to survive, h", "number"),
     "cautious_sd": Field("cautious_sd", "Cautious, standard deviations", "number"),
     "expedition_sd": Field("expedition_sd", "Expedition, standard deviations", "number"),

@@ -28,7 +28,8 @@ def test_the_hot_climb_leaves_sweat_in_the_clothing(demo, demo_result) -> None:
 
 
 def test_sweat_in_cold_air_makes_the_next_halt_colder(demo) -> None:
-    cold = turned(set_leg(demo, 1, "climb", hours=1.6), Dial(colder=9))
+    fit = demo.altered(people=tuple(each.altered(uptake_ml=65) for each in demo.people))
+    cold = turned(set_leg(fit, 1, "climb", hours=1.6), Dial(colder=9))
     told = story(cold, assess(cold))
     moments = {each.moment: each for each in told.moments}
     climb, rest = moments["2.climb.moving"], moments["2.shoulder.halt"]

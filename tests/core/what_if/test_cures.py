@@ -43,7 +43,7 @@ DISPLAY = Display()
 CATALOGUE = list(load_catalogue().garments.values())
 
 
-MADE = ("rate", "work", "air_speed", "air_speed")
+MADE = ("rate", "work", "air_speed", "rate", "work", "air_speed")
 
 
 def state_of(result, person, moment):
@@ -100,7 +100,8 @@ def test_settling_finds_the_best_of_all_small_outfits(demo, demo_result) -> None
     dress = wardrobes((person,))
     moment = moment_of(demo_result, "3.camp")
     speed = np.array([[2.0]])
-    doing = Doing(np.array([[105.0]]), np.zeros((1, 1)), speed, speed, np.zeros(1))
+    rate, work = np.array([[105.0]]), np.zeros((1, 1))
+    doing = Doing(rate, work, speed, rate, work, speed, np.zeros(1))
     air = meet((moment,), doing, np.zeros((1, 1)))
     needs = needed(air.where, np.array([moment.must_hold]))
     choices = candidates((person,), dress, air)
@@ -209,8 +210,11 @@ def test_slower_takes_longer_and_makes_less_heat(demo, demo_result) -> None:
     moments = [moment_of(each, "2.climb.moving") for each in (demo_result, slow)]
     walks = [each.walk.end - each.walk.start for each in moments]
     assert walks[1] > 1.2 * walks[0]
-    rates = [state_of(each, "runa", "2.climb.moving").rate for each in (demo_result, slow)]
-    assert rates[1] < rates[0]
+    takes = [
+        next(e.takes for e in each.of("runa").efforts if e.moment == "2.climb.moving")
+        for each in (demo_result, slow)
+    ]
+    assert takes[1] < takes[0]
 
 
 def test_the_dial_at_rest_is_the_plan_and_far_turns_are_refused(demo) -> None:

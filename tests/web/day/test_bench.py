@@ -196,3 +196,19 @@ def test_static_files_carry_their_hash_and_stay(client):
 def test_unknown_course_and_page(client):
     assert client.get("/courses/99").status_code == 404
     assert client.get("/nowhere").status_code == 404
+
+
+def test_a_leg_too_hard_is_told_and_walked_at_the_pace_all_can_keep(client, courses):
+    where = {"person": "lumi", "moment": "2.climb.moving", "day": "1"}
+    shown = client.get("/courses/1?person=lumi&moment=2.climb.moving").text
+    assert "Too hard to keep up" in shown
+    key = re.search(r'name="party_pace" value="([^"]+)"', shown)
+    assert key is not None
+    before = day(courses, 1).legs[0].hours
+    after = client.post("/courses/1/edit", data=where | {"party_pace": key[1]})
+    assert day(courses, 1).legs[0].hours > before
+    assert "Too hard to keep up" not in after.text
+    client.post("/courses/1/undo", data=where)
+    assert day(courses, 1).legs[0].hours == before
+    client.post("/courses/1/edit", data=where | {"party_pace": "nowhere"})
+    assert day(courses, 1).legs[0].hours == before
