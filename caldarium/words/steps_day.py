@@ -366,7 +366,8 @@ def explain_effort(effort: Effort | None, altitude: float, display: Display) -> 
         Step(
             "walking at this pace",
             f"{effort.takes:.0f} W",
-            f"{display.pace(effort.pace)} with {display.mass(1000 * effort.load)}, up and down by the way",
+            f"{display.pace(effort.pace)} with {display.mass(1000 * effort.load)}, up and down by "
+            "the way",
             "Looney 2019, terrain and load by Pandolf 1977",
         ),
         Step(

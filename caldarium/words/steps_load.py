@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from caldarium.core.load import load_hours
+from caldarium.core.load import drinking, load_hours
 from caldarium.core.load.loads import Load
 from caldarium.core.load.provisions import (
     COLD_STOVE,
@@ -26,7 +26,7 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
 
     Source: weighed masses; core.load.load_hours.
     """
-    drunk = load_hours.DRINKS
+    drunk = drinking.DRINKS
     own = "typed for this person" if person.budget_kg else f"{course.budget_share:.0%} of body mass"
     return [
         Step("worn", display.load(load.worn), "clothes of the first walk", "weighed"),
@@ -49,8 +49,9 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
             display.volume(load_hours.filled(person)),
             "filled at camps and marked legs, no more than bottles hold; drunk "
             f"{display.volume(drunk['moving'])} an hour moving, "
-            f"{display.volume(drunk['halt'])} at halts",
-            "judgement; common practice, no published source",
+            f"{display.volume(drunk['halt'])} at halts, or {drinking.REPLACED:.0%} of the sweat on "
+            "the warm side of the forecast where that is more",
+            "ISO 7933 for sweat; judgement; common practice, no published source",
         ),
         Step(
             "wet shelter",

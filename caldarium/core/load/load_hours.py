@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from caldarium.core.load.drinking import DRINKS, drunk_by
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Moment, Timeline
@@ -19,9 +20,6 @@ COOKED_AFTER = 1.0
 """Dinner is eaten, and fuel burnt, so long after camp is reached [h]: judgement."""
 BURNT_AT_DAWN = 0.4
 """Share of a day's fuel burnt in the morning: judgement."""
-DRINKS = {"moving": 0.45, "halt": 0.3, "setting out": 0.1, "hold": 0.1}
-"""Water drunk on the way by kind of moment [L/h]: judgement; 3 to 4 L a day in hard conditions, the
-rest in camp, is common practice, no published source."""
 WET_AFTER_RAIN, WET_AFTER_DAMP = 0.25, 0.08
 """Water a shelter carries on from a night of rain, and from a damp one, over its mass: judgement.
 """
@@ -146,9 +144,9 @@ def _drunk(course: Course, timeline: Timeline, times: Array) -> Array:
     planned = [each for each in timeline.moments if not each.fold and each.kind in DRINKS]
     points = [0.0]
     total = [0.0]
-    for moment in planned:
+    for moment, rate in zip(planned, drunk_by(planned).tolist(), strict=True):
         points += [max(moment.start, points[-1]), max(moment.end, points[-1])]
-        total += [total[-1], total[-1] + DRINKS[moment.kind] * moment.hours]
+        total += [total[-1], total[-1] + rate * moment.hours]
     so_far = np.interp(times, points, total)
     fills = np.array(filling_times(course, timeline))
     place = np.searchsorted(fills, times + 1e-9, side="right") - 1
@@ -243,7 +241,7 @@ def dry_stretches(
     Returns:
         Start and end on the course's clock [h], and what is missing by the end [L].
 
-    Source: judgement, DRINKS.
+    Source: core.load.drinking.
     """
     fill = filled(person)
     awake = [m for m in timeline.moments if not m.fold and m.kind in DRINKS]
