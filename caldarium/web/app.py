@@ -13,7 +13,7 @@ from caldarium.store.database import open_database
 from caldarium.store.pieces import Pieces
 from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
-from caldarium.web.day import bench, group, outfits, story
+from caldarium.web.day import bench, group, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.load import lists, load
 from caldarium.web.night import night, shelter
@@ -67,6 +67,7 @@ def create_app(database: Path) -> FastAPI:
         night,
         shelter,
         story,
+        strip_table,
         people,
         climate,
         store,

@@ -1,11 +1,13 @@
 """Verdicts of the waking day in one sentence each, with the numbers that decide them."""
 
 import math
+from dataclasses import dataclass
 
 from caldarium.core.day.day_heat import DayStory, MomentStory
 from caldarium.core.day.how_sure import Sure
 from caldarium.core.day.keeping_up import Effort
 from caldarium.core.day.states import BARE, TOLERANCE, DigitState, MomentState
+from caldarium.core.night.nights import Night
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET
 from caldarium.core.plan.course import Person
@@ -82,6 +84,35 @@ def sure_sentence(state: MomentState) -> str:
     side = "short" if state.provided < state.need_min else "to spare"
     left = abs(state.provided - state.need_min)
     return f"{_SURE[state.sure]}: {left:.1f} clo {side}, give or take {state.spread:.1f}."
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One person at one moment in a table: the state, its figures, and what is at risk."""
+
+    state: str
+    figures: str
+    risk: str
+
+
+def moment_cell(state: MomentState) -> Cell:
+    """What somebody wears at a moment, against what it asks.
+
+    Source: none, wording.
+    """
+    margin = f"{state.provided - state.need_min:+.1f}".replace("-", "−")
+    risk = f"{' and '.join(state.at_risk)} at risk" if state.at_risk else ""
+    return Cell(state.state, f"{state.provided:.1f} clo, {margin}", risk)
+
+
+def bed_cell(night: Night, display: Display) -> Cell:
+    """A bed by what it has to spare.
+
+    Source: none, wording.
+    """
+    if not math.isfinite(night.margin):
+        return Cell(night.state, "no figure", "")
+    return Cell(night.state, display.difference(night.margin), "")
 
 
 def effort_sentence(effort: Effort | None, party: float | None, display: Display) -> str:

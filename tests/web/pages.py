@@ -17,6 +17,7 @@ STEPS = (
     "/sources",
     "/gpx",
     "/story",
+    "/table",
     "/outfits",
     "/compare",
     "/chances",

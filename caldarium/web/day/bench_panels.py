@@ -67,7 +67,6 @@ class CoursePanel:
 
     summary: str
     caution_words: str
-    states: dict
     strip: Svg | None
     day_strip: Svg | None
     jumps: dict[str, Cursor]
@@ -89,7 +88,6 @@ def course_panel(
     return CoursePanel(
         summary=course_sentence(course, result, display),
         caution_words=caution_sentence(course, display),
-        states=states,
         strip=drawn() if wide else None,
         day_strip=drawn(width=372, only_day=day) if narrow else None,
         jumps=jumps(course, result, cursor),
