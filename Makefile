@@ -3,7 +3,7 @@ PORT ?= 8000
 BIN := .venv/bin
 export PORT
 
-.PHONY: demo demo-fresh dev test check fast fuzz benchmark schema
+.PHONY: demo demo-fresh dev test check fast fuzz mutate benchmark schema
 
 demo: .venv/run.stamp
 	$(BIN)/caldarium demo
@@ -25,6 +25,9 @@ fast: .venv/dev.stamp
 
 fuzz: .venv/dev.stamp
 	ODD_REQUESTS=10000 KILLS=200 $(BIN)/python -m pytest -n 2 -m slow tests --ignore tests/browser
+
+mutate: .venv/dev.stamp
+	$(BIN)/python scripts/mutate.py
 
 benchmark: .venv/dev.stamp
 	$(BIN)/python benchmarks/speed.py

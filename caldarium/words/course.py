@@ -43,6 +43,36 @@ def course_sentence(course: Course, result: Assessment, display: Display) -> str
     return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
 
 
+def became_sentence(before: Assessment, now: Assessment) -> str:
+    """What a change did to the course's problems; empty where it left them as many.
+
+    Source: figures of both assessments.
+    """
+    pairs = zip(_problems(before).items(), _problems(now).values(), strict=True)
+    parts = [
+        f"{counted(then, *name)} became {left or 'none'}"
+        for (name, then), left in pairs
+        if then != left
+    ]
+    told = "; ".join(parts)
+    return told[:1].upper() + told[1:] + "." if told else ""
+
+
+def _problems(result: Assessment) -> dict[tuple[str, str], int]:
+    """How many problems of each kind there are, by the kind's name for one and for several."""
+    moments = [each for person in result.people for each in person.moments]
+    beds = [each for person in result.people for each in person.nights]
+    return {
+        ("gap", "gaps"): sum(each.state == "gap" for each in moments),
+        ("cold bed-night", "cold bed-nights"): sum(each.state == "gap" for each in beds),
+        ("risk of frost", "risks of frost"): sum(bool(each.at_risk) for each in moments),
+        ("overheating moment", "overheating moments"): sum(each.state == "hot" for each in moments),
+        ("unfit shelter-night", "unfit shelter-nights"): sum(
+            not each.fit for each in result.shelters
+        ),
+    }
+
+
 def _people(number: int) -> str:
     return "1 person" if number == 1 else f"{number} people"
 

@@ -25,7 +25,7 @@ from caldarium.web.editing import editing
 from caldarium.web.forms import Entry, Texts
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
 from caldarium.web.urls import course_url
-from caldarium.words.course import moment_name
+from caldarium.words.course import became_sentence, moment_name
 from caldarium.words.day import (
     dial_sentence,
 )
@@ -50,6 +50,8 @@ class Looking:
     moment: str
     dialled: Mapping[str, str] = field(default_factory=dict)
     rejected: Rejected = field(default_factory=Rejected)
+    before: Assessment | None = None
+    """What was found before the change that was just made."""
     asked: bool = False
     """Whether an address asks for person and moment, which then must be there."""
 
@@ -105,6 +107,7 @@ def bench_page(request: Request, held: Held, looking: Looking) -> HTMLResponse:
         dial_entries=dial_entries,
         dial_words=dial_sentence(dial, display),
         message=message,
+        became_words=became_sentence(looking.before, result) if looking.before else "",
         catalogue=load_catalogue(),
         moment_name=moment_name,
         grounds=list(GROUNDS),
@@ -153,5 +156,5 @@ def change(request: Request, number: int, form: Texts) -> Response:
     if not wants_part(request) and not entries and not message:
         return RedirectResponse(course_url(number, person=person, moment=moment), status_code=303)
     held = courses_of(request).get(number)
-    looking = Looking(person, moment, form, Rejected(entries, message))
+    looking = Looking(person, moment, form, Rejected(entries, message), result)
     return bench_page(request, held, looking)

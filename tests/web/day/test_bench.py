@@ -212,3 +212,13 @@ def test_a_leg_too_hard_is_told_and_walked_at_the_pace_all_can_keep(client, cour
     assert day(courses, 1).legs[0].hours == before
     client.post("/courses/1/edit", data=where | {"party_pace": "nowhere"})
     assert day(courses, 1).legs[0].hours == before
+
+
+def test_a_change_says_what_became_of_the_problems(client):
+    shown = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
+    assert "became" not in shown
+    colder = edit(client, low_c="-9", high_c="-6").text
+    said = re.search(r"(\d+) gaps became (\d+)", colder)
+    assert said is not None
+    assert int(said[2]) > int(said[1])
+    assert "became" not in client.get("/courses/1?person=mirel").text
