@@ -13,7 +13,7 @@ from caldarium.store.database import open_database
 from caldarium.store.pieces import Pieces
 from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
-from caldarium.web.day import bench, group, outfits, story, strip_table
+from caldarium.web.day import bench, group, hours, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.load import lists, load
 from caldarium.web.night import night, shelter
@@ -68,6 +68,7 @@ def create_app(database: Path) -> FastAPI:
         shelter,
         story,
         strip_table,
+        hours,
         people,
         climate,
         store,

@@ -15,8 +15,9 @@ from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cures import Breaking, Cure, GapMoment, GloveCure
 from caldarium.core.what_if.dial import Dial
 from caldarium.core.what_if.more_cures import DRINK_L, CureSet, Otherwise
+from caldarium.core.what_if.other_hours import NOON_FROM, OtherHours
 from caldarium.core.what_if.try_on import OverruleCost
-from caldarium.words.units import Display, hours_text, signed
+from caldarium.words.units import Display, clock_text, hours_text, signed
 
 SUN_FROM = 2.0
 """What the sun must add to be spoken of [K]: judgement."""
@@ -283,6 +284,25 @@ def otherwise_sentence(found: Otherwise | None, display: Display) -> str:
         drink = display.volume(DRINK_L)
         told.append(f"{drink} of hot drink adds {_minutes(60 * found.drink)}")
     return f"Without more kit: {'; '.join(told)}." if told else ""
+
+
+def hours_sentence(found: OtherHours, hot: int) -> str:
+    """What setting out earlier, or resting through noon, leaves of a day's heat.
+
+    Source: core.what_if.other_hours.
+    """
+    left = f"{found.hot} of {hot} hot moments" if found.hot else "no moment of the day hot"
+    if found.kind == "early":
+        return f"Setting out at {clock_text(found.start)} leaves {left}."
+    rest = f"{clock_text(NOON_FROM)} to {clock_text(found.start)}"
+    return f"Resting in the shade from {rest} and walking then leaves {left}."
+
+
+def no_hours_sentence(hot: int) -> str:
+    """That other hours do not help. Source: core.what_if.other_hours."""
+    return (
+        f"No other hours leave fewer than {hot} hot: shade, water, less on the back." if hot else ""
+    )
 
 
 def gap_moment_sentence(found: GapMoment, people: int) -> str:

@@ -18,6 +18,8 @@ STEPS = (
     "/gpx",
     "/story",
     "/table",
+    "/body",
+    "/hours",
     "/outfits",
     "/compare",
     "/chances",

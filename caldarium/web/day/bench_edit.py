@@ -28,10 +28,11 @@ from caldarium.core.plan.changes import (
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.other_hours import starting
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, shown_text, whole
 from caldarium.words.faults import fault_text
-from caldarium.words.units import Display, parse_span, span_text
+from caldarium.words.units import Display, clock_text, parse_clock, parse_span, span_text
 
 Kit = TypeVar("Kit")
 CONDITIONS = {
@@ -108,7 +109,7 @@ def apply_edit(
     message = ""
     changes = _kit_changes(course, person.id, form) + _course_changes(course, day, form)
     changes += _outfit_changes(course, person, form, result)
-    changes += _pace_change(day, form, result, display)
+    changes += _pace_change(day, form, result, display) + _start_change(course, day, form)
     for name, change in changes:
         try:
             edit.keep(name, change)
@@ -220,6 +221,18 @@ def _pace_change(
     if pace is None:
         return []
     return [(f"{leg} at {display.pace(pace)}", partial(_at_pace, day=day, leg=leg, pace=pace))]
+
+
+def _start_change(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, Change]]:
+    """A leg begun at an hour that was offered."""
+    leg, _, hour = form.get("leg_start", "").partition(" ")
+    if leg not in {each.id for each in course.days[day].legs}:
+        return []
+    try:
+        start = parse_clock(hour)
+    except ValueError:
+        return []
+    return [(f"{leg} at {clock_text(start)}", partial(starting, day=day, leg=leg, start=start))]
 
 
 def _at_pace(course: Course, day: int, leg: str, pace: float) -> Course:

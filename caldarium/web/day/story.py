@@ -86,7 +86,10 @@ def body_part(story: DayStory, result: Assessment, moment: Moment) -> BodyPart:
 
 @router.get("/courses/{number}/body")
 def show_part(
-    request: Request, number: int, person: Annotated[str, Query()], moment: Annotated[str, Query()]
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    moment: Annotated[str, Query()] = "",
 ) -> HTMLResponse:
     """The bench's part, asked for once the verdict is there."""
     held = courses_of(request).get(number)

@@ -18,29 +18,11 @@ from caldarium.core.plan.course import Course
 from tests.courses import from_nothing
 
 HERE = Path(__file__).with_name("recorded_days.json")
-FIGURES = [
-    "need_min",
-    "need_steady",
-    "need_neutral",
-    "need_soak",
-    "provided",
-    "dry",
-    "opened",
-    "spread",
-    "endurance",
-    "rate",
-    "work",
-    "drying",
-    "strain",
-    "sweat",
-    "air_speed",
-    "whole_sum",
-    "least",
-    "water",
-    "bare_fingers",
-    "bare_face",
-    "frostbite",
-]
+FIGURES = (
+    *("need_min", "need_steady", "need_neutral", "need_soak", "provided", "dry", "opened"),
+    *("spread", "endurance", "rate", "work", "drying", "strain", "sweat", "air_speed"),
+    *("whole_sum", "least", "water", "bare_fingers", "bare_face", "frostbite"),
+)
 STORY = ["core", "skin", "hands", "feet", "fingers", "toes", "stored", "shivering", "sweat"]
 
 
@@ -56,8 +38,8 @@ def days() -> dict[str, Course]:
         light = second.altered(
             body_mass_kg=88, height_m=1.9, uptake_ml=55, garments=(*second.garments[:-3], goggles)
         )
-        course = set_leg(course, 0, "up", halt_every_h=1.0, halt_min=25, scrub=name == "wet")
-        found[name] = course.altered(
+        way = set_leg(course, 0, "up", halt_every_h=1.0, halt_min=25, scrub=name == "wet")
+        found[name] = way.altered(
             people=(first, light), allowances=("altitude", "fatigue", "low food")
         )
     return found
