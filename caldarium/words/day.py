@@ -38,7 +38,10 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
     held = hours_text(state.endurance)
     if state.state == "gap":
         asked = f"{lasts} is to be held {hours_text(state.must_hold)}"
-        return f"{state.gap:.1f} clo short: holds {held}, {asked}; {where}."
+        told = f"{state.gap:.1f} clo short: holds {held}, {asked}; {where}."
+        if math.isfinite(state.recovery):
+            told += f" What follows wins it back in {hours_text(state.recovery)}."
+        return told
     if state.state == "hot":
         warm = display.temperature(moment.warm.air)
         wet = (

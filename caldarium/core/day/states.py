@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.day.digits import DigitDays
-from caldarium.core.day.dressing import COLDEST_AIR
+from caldarium.core.day.dressing import COLDEST_AIR, Air
 from caldarium.core.day.how_sure import Sure, how_sure
 from caldarium.core.day.outfits import Dressed
 from caldarium.core.physics import cold
@@ -61,8 +61,9 @@ class MomentState(NamedTuple):
     is missing to need_min, spread the deviation of what is to spare; strain is the share of the
     skin that the warm side asks to be wet in the least there is to wear; sweat is the water it
     takes on the worse side [L/h]; endurance [h] until
-    the heat debt matters, infinite where none grows; rate, external work and the heat that drying
-    clothes take [W/m²], watts [W];
+    the heat debt matters, infinite where none grows; recovery how long [h] the moment that follows
+    takes to win a whole debt back, infinite where it does not; rate, external work and the heat
+    that drying clothes take [W/m²], watts [W];
     regions and heat_share by region in the order of REGIONS; whole_sum the outfit's still-air
     figure from the sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and
     water what the worn ones hold [g]; bare_fingers the minutes they work with nothing on;
@@ -84,6 +85,7 @@ class MomentState(NamedTuple):
     gap: float
     spread: float
     endurance: float
+    recovery: float
     must_hold: float
     rate: float
     work: float
@@ -163,6 +165,7 @@ def moment_states(
         "gap": np.maximum((needs.held - whole) / CLO, 0.0).tolist(),
         "spread": (dressed.spread / CLO).tolist(),
         "endurance": endurance.tolist(),
+        "recovery": _recovery(air, whole).tolist(),
         "must_hold": np.broadcast_to([m.must_hold for m in air.moments], shape).tolist(),
         "rate": where.metabolic_rate.tolist(),
         "work": where.work.tolist(),
@@ -202,6 +205,27 @@ def moment_states(
         )
         for row in range(shape[0])
     ]
+
+
+def _recovery(air: Air, whole: Array) -> Array:
+    """Time in which the moment that follows on the day wins a whole heat debt back [h, P x M].
+
+    Source: recovery time of ISO 11079:2007, its debt over what is stored at neutral skin in the
+        outfit worn then.
+    """
+    stores = cold.storage_rate(cold.NEUTRAL, whole, air.where)
+    gains = np.where(stores > 0, cold.HEAT_DEBT_LIMIT / np.where(stores > 0, stores, 1.0), np.inf)
+    found = np.full(whole.shape, np.inf)
+    after, day = -1, -1
+    for column in range(len(air.moments) - 1, -1, -1):
+        moment = air.moments[column]
+        if moment.day != day:
+            after, day = -1, moment.day
+        if after >= 0:
+            found[:, column] = gains[:, after]
+        if not moment.fold:
+            after = column
+    return found
 
 
 def _words(dressed: Dressed, neutral: Array, endurance: Array) -> list[list[str]]:

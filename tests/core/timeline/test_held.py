@@ -1,5 +1,7 @@
 """One rule of time: how long clothing must hold, and what that asks for."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -99,3 +101,20 @@ def test_a_hot_walk_is_a_caution_of_its_day() -> None:
         for each in found:
             assert "Walk before dawn" in caution_told(each, Display())
             assert each.why.figures[0] >= 26
+
+
+def test_recovery_is_the_debt_over_what_the_next_moment_stores(demo_result) -> None:
+    found = demo_result.of("ossi").moments
+    kinds = {each.id: each for each in demo_result.timeline.moments}
+    planned = [each for each in found if not kinds[each.moment].fold]
+    told = 0
+    for here, following in pairwise(planned):
+        if here.day != following.day:
+            assert here.recovery == float("inf")
+            continue
+        if np.isfinite(here.recovery):
+            told += 1
+            assert here.recovery > 0
+            # Whoever stores heat at neutral skin wears more than neutral.
+            assert following.provided > following.need_neutral - 0.1
+    assert told
