@@ -29,14 +29,9 @@ WRAPS = 2.2
 QUILT_EASE_CM = 20.0
 """A quilt is wide enough at WRAPS times the shoulders and this more [cm]: judgement."""
 GIRTH = 2.5
-BAG_EASE_CM = 12.0
-"""A bag is easy at GIRTH times the shoulders and this more at them [cm]: judgement."""
-TIGHT_A_CM, LEAST_SHARE = 0.03, 0.45
-"""Share of the clothes' insulation lost for each centimetre that a bag is too tight: judgement."""
+"""Girth of somebody at the shoulders, over the breadth there: judgement."""
 WORN_A_NIGHT, WORN_A_WASH, MOST_WORN = 0.0006, 0.02, 0.4
 """Share of a bag's insulation lost by use, off by default: judgement."""
-OVER_SHARE = 0.9
-"""Share of a second bag's insulation that counts over the first: judgement."""
 TORSO_SHARE = 0.65
 """Share of what a sleeper lies on that a torso pad reaches: judgement."""
 UNDER_FEET = {"nothing": 0.0, "spare clothes": 0.15, "sit pad": 0.25}
@@ -182,9 +177,10 @@ def bag_by_region(course: Course, person: Person) -> Array:
     beside = shoulders_cm(partner) if partner else 0.0
     bedding = person.bedding
     whole = 0.0
-    for bag, share in ((person.bag, 1.0), (bedding.over, OVER_SHARE)):
+    for bag in (person.bag, bedding.over):
         if bag is not None:
-            own = (bag_top(bag) - NO_BAG) * worn_share(bag, course) * share
+            own = (bag_top(bag) - NO_BAG) * worn_share(bag, course)
+            own *= float(bed_room.over_share(whole, own)) if whole else 1.0
             whole += own * (1 - draught(bag, person, beside))
     liner = bedding.liner
     if liner is not None and not course.liner_claims:
@@ -198,16 +194,18 @@ def bag_by_region(course: Course, person: Person) -> Array:
     return found / TOGETHER if partner else found
 
 
-def clothes_share(person: Person) -> float:
-    """Share of the insulation of clothes that counts in this person's bag.
+def room_for_clothes(person: Person) -> float:
+    """Room between body and bag at the shoulders [m].
 
-    Source: judgement, less where the bag is tight at the shoulders.
+    Source: a bag's girth over the body's, where it is known; judgement where not.
     """
     bag = person.bag
-    if bag is None or bag.shape == "quilt" or bag.width_cm is None:
-        return bed_room.TIGHT_BAG_SHARE
-    short = max(GIRTH * shoulders_cm(person) + BAG_EASE_CM - bag.width_cm, 0.0)
-    return max(bed_room.TIGHT_BAG_SHARE - TIGHT_A_CM * short, LEAST_SHARE)
+    if bag is None:
+        return bed_room.LOOSE
+    if bag.shape == "quilt" or bag.width_cm is None:
+        return bed_room.EASE
+    ease = (bag.width_cm - GIRTH * shoulders_cm(person)) / 100 / (2 * np.pi)
+    return max(ease, bed_room.LEAST_EASE)
 
 
 def under_resistance(person: Person) -> float:

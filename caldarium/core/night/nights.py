@@ -11,8 +11,8 @@ from caldarium.core.night.bedding import (
     bag_top,
     bottle_watts,
     claimed,
-    clothes_share,
     damp,
+    room_for_clothes,
     under_one_cover,
     under_resistance,
     warmer_watts,
@@ -84,7 +84,7 @@ class Beds:
     """Beds of P people on N nights, looked at H times a night.
 
     bag of the label and clothed with everything in and over it [m² K/W, P]; upper by region
-    without clothes [P x 7] and share of the clothes that counts [P]; bottom [P]; lost [m² K/W] to
+    without clothes [P x 7] and room for clothes [m, P x 1]; bottom [P]; lost [m² K/W] to
     wind and damp, and lift [K] by person and night, and by hour [P x N x H]; index of the sleeper
     [P x 1], heat they make [W/m², P x N], degrees a liner is believed to bring [K, P x 1], damp
     that bags have gathered before each night [g, P x N], heat of a hot bottle and of warmers [W/m²,
@@ -96,7 +96,7 @@ class Beds:
     grounds: tuple[tuple[str, ...], ...]
     bag: Array
     upper: Array
-    share: Array
+    room: Array
     clothed: Array
     bottom: Array
     lost: Array
@@ -147,6 +147,16 @@ def bed_clothes(course: Course, dress: Wardrobes) -> Flags:
     return dress.only_asleep | warm | base_for_camp
 
 
+def base_in_bed(dress: Wardrobes) -> Flags:
+    """Base pieces of the day that stay on in bed, [P x G]: all where nothing is kept for sleeping.
+
+    Source: common practice, no published source.
+    """
+    skin = dress.layer == SKIN
+    kept = (skin & dress.only_asleep).any(axis=1, keepdims=True)
+    return skin & ~dress.only_asleep & ~dress.only_at_camp & ~kept
+
+
 def lay_beds(
     course: Course, people: Sequence[Person], timeline: Timeline, dress: Wardrobes
 ) -> Beds:
@@ -184,9 +194,10 @@ def lay_beds(
     gust = wall * np.array([night.body_wind for night in nights])
     still = air_layer(0.0, 0.0)
     clothes = bed_clothes(course, dress)
-    inside = np.matmul(clothes[:, None].astype(float), dress.local)[:, 0]
+    worn = clothes | base_in_bed(dress)
+    inside = np.matmul(worn[:, None].astype(float), dress.local)[:, 0]
     upper = np.array([bag_by_region(course, person) for person in people])
-    share = np.array([[clothes_share(person)] for person in people])
+    room = np.array([[room_for_clothes(person)] for person in people])
     area = body_area(
         np.array([person.body_mass_kg for person in people]),
         np.array([person.height_m for person in people]),
@@ -198,7 +209,7 @@ def lay_beds(
     walked = np.array([_walked(timeline, night.day) for night in nights])
     made = bed_room.METABOLIC_RATE * quiet_heat(course.allowances, walked)
     since = hour - hour[:, :1] if nights else hour
-    clothed = bed_room.top_with_clothes(upper, inside, share)
+    clothed = bed_room.top_with_clothes(upper, inside, room)
     bags = [under_one_cover(course, person).bag for person in people]
     fills = [MATERIALS[bag.fill if bag else "down"] for bag in bags]
     tops = np.array([bag_top(bag) for bag in bags])
@@ -219,7 +230,7 @@ def lay_beds(
         ),
         bag=tops,
         upper=upper,
-        share=share,
+        room=room,
         clothed=clothed,
         bottom=np.array([under_resistance(person) for person in people]),
         lost=still - air_layer(gust, 0.0) + wet_loss,
@@ -342,7 +353,7 @@ def night_results(beds: Beds, areas: Array) -> list[tuple[Night, ...]]:
     hours = bed_room.endurance(flow)
     under = np.broadcast_to(bed_room.ground_temperature(low, bed.ground), shape)
     area = areas[:, None]
-    bare = bed_room.top_with_clothes(beds.upper, 0.0)
+    bare = bed_room.top_with_clothes(beds.upper, 0.0, beds.room)
     columns = {
         "low": low,
         "margin": low - own,
@@ -416,8 +427,9 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
     if not beds.nights or not beds.clothes.any():
         return np.zeros_like(beds.clothes)
     without = beds.clothes[:, None, :] & ~np.eye(dress.places, dtype=bool)
+    without = without | base_in_bed(dress)[:, None]
     inside = np.matmul(without.astype(float), dress.local)
-    tops = bed_room.top_with_clothes(beds.upper[:, None], inside, beds.share[:, None])
+    tops = bed_room.top_with_clothes(beds.upper[:, None], inside, beds.room[:, None])
     sleeper = bed_room.Sleeper(beds.index)
     needed = np.zeros_like(beds.clothes)
     for place in range(dress.places):

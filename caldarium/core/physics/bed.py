@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.physics.clothing import REGION_SHARE
+from caldarium.core.physics.clothing import CONDUCTIVITY, RADIUS, REGION_SHARE, bent
 from caldarium.core.physics.cold import LEWIS_PERMEABILITY, respiratory_loss, saturation
 from caldarium.core.physics.quantities import CLO, R_US, Array, Values, array, within
 from caldarium.core.physics.roots import bracketed_newton
@@ -30,6 +30,20 @@ NIGHT_RANGE = (-60.0, 45.0)
 TIGHT_BAG_SHARE = 0.95
 """Share of clothes' insulation that counts inside a bag: judgement, so that a fleece set buys about
 the 3 K of common practice."""
+
+
+LABEL_CLOTHES = np.array([0.0, 0.5, 0.5, 0.0, 0.5, 0.5, 0.5])
+"""Base layer of the label test by region, in the label already [clo]: judgement, near that of it.
+"""
+EASE, LEAST_EASE, LOOSE = 0.025, 0.008, 0.2
+"""Room between body and bag [m]: of an ordinary one, of the tightest, and where there is none."""
+OWN_ROOM = np.array([0.02, 0.0, 0.0, 0.0, 0.0, 0.0, 0.015])
+ROOM_SHARE = np.array([1.0, 1.0, 1.0, 1.0, 0.8, 0.8, 1.0])
+"""Room of head and feet [m], and that of the legs over the trunk's: judgement on cut."""
+AIR_IN_BAG = 0.16
+"""Still air between body and bag [m² K/W]: judgement, about two centimetres."""
+SLEEPER_RADIUS, OVER_PRESSED, OVER_OPEN = 0.16, 0.85, 0.8
+"""Of a sleeper in a bag [m]; what pressing and open edges leave of a quilt over it: judgement."""
 
 
 @dataclass(frozen=True)
@@ -205,7 +219,7 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
         sleeper: the index.
 
     Returns:
-        Temperature [°C]; NaN where it lies outside -60 to 45 °C.
+        Temperature [°C]; -60 where it holds even there, NaN where it does not at 45.
 
     Source: two-path balance, solved by safeguarded Newton steps.
     """
@@ -228,9 +242,9 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
         here = surplus(outside)
         return here, surplus(outside + 1.0) - here
 
-    known = (surplus(low) < 0) & (surplus(high) > 0)
+    warm = surplus(low) >= 0
     settled = bracketed_newton(balance, low, high, np.zeros(shape), tolerance=1e-9)
-    return within(settled, known)
+    return within(np.where(warm, NIGHT_RANGE[0], settled), surplus(high) > 0)
 
 
 def pad_resistance(r_values: Values) -> Array:
@@ -300,23 +314,60 @@ def make_bed(
     return Bed(top=top, bottom=bottom, ground=GROUNDS[ground], lift=lift)
 
 
-def top_with_clothes(bag: Values, local: Values, share: Values = TIGHT_BAG_SHARE) -> Array:
+def clothes_in_bed(local: Values, ease: Values) -> Array:
+    """What clothes add inside a bed, by region.
+
+    What a bag already has in its label is taken off; what does not fit between body and bag is
+    pressed flat; what fits goes round the limb and takes the place of air that was warm too.
+
+    Args:
+        local: summed local insulation of everything worn in bed as if flat [clo], last axis 7.
+        ease: room between body and bed [m], broadcasting with it.
+
+    Returns:
+        Resistance [m² K/W], last axis 7; never more than the room holds.
+
+    Source: bent as by day; base layer, displaced air and rooms of head and feet are judgement, held
+        against what a fleece set and big jackets buy: common practice, no published source.
+    """
+    room = np.where(OWN_ROOM > 0, OWN_ROOM, array(ease) * ROOM_SHARE)
+    thick = np.maximum(array(local) - LABEL_CLOTHES, 0.0) * CLO * CONDUCTIVITY
+    fits = room * np.tanh(thick / room)
+    return np.maximum(bent(fits / CONDUCTIVITY, RADIUS) - AIR_IN_BAG / 2 * fits / room, 0.0)
+
+
+def top_with_clothes(bag: Values, local: Values, ease: Values) -> Array:
     """Resistance above the sleeper with clothes worn inside, region by region in parallel.
 
     Args:
         bag: resistance above the sleeper with the test's base layer in, by region [m² K/W, last
             axis 7].
-        local: summed local insulation of the clothes beyond the base layer [clo], last axis 7.
-        share: of the clothes' insulation that counts in so tight a bag, broadcasting with them.
+        local: summed local insulation of everything worn in bed [clo], last axis 7.
+        ease: room between body and bed [m], broadcasting with it.
 
     Returns:
         Resistance [m² K/W]: what one even layer would need to lose the same heat.
 
-    Source: parallel paths over the regions of Hardy & DuBois (1938); the share that counts inside
-        a bag is judgement.
+    Source: parallel paths over the regions of Hardy & DuBois (1938); clothes_in_bed.
     """
-    inside = array(share) * 0.835 * array(local) * CLO
-    return 1 / (REGION_SHARE / (array(bag) + inside)).sum(axis=-1)
+    return 1 / (REGION_SHARE / (array(bag) + clothes_in_bed(local, ease))).sum(axis=-1)
+
+
+def over_share(under: Values, over: Values) -> Array:
+    """Share of its insulation that a second bag or quilt keeps over a first.
+
+    Args:
+        under, over: resistances of the two alone, air and base layer apart [m² K/W].
+
+    Returns:
+        Share, 0.5 to 0.65 for ordinary ones.
+
+    Source: a layer round a thicker cylinder of 16 cm; pressed and open at the edges: judgement.
+    """
+    one, other = array(under) * CONDUCTIVITY, array(over) * CONDUCTIVITY
+    round_both = np.log((SLEEPER_RADIUS + one + other) / (SLEEPER_RADIUS + one))
+    alone = np.log((SLEEPER_RADIUS + other) / SLEEPER_RADIUS)
+    return OVER_PRESSED * OVER_OPEN * round_both / np.maximum(alone, 1e-9)
 
 
 def endurance(flow: Flow) -> Array:
