@@ -23,7 +23,7 @@ DAYS = [
         ("lookout", "rest", 0, 520, 0.25, "heath", {}),
         ("birch-wood", "descent", 4.5, 310, 1.1, "forest", {"halt_every_h": 0}),
     ], ("forest", "dry", ("pegs", "trees"))),
-    ("the long climb", 19.5, 5, 3, 3, 14, 3, 70, [
+    ("the long climb", 22, 5, 3, 3, 14, 3, 70, [
         ("climb", "ascent", 6, 1180, 2.55, "heath", {"start_h": 8.5}),
         ("shoulder", "rest", 0, 1180, 1 / 3, "heath", {}),
         ("plateau", "traverse", 6, 1120, 1.15, "heath", {"halt_every_h": 0}),

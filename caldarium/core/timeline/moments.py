@@ -36,6 +36,9 @@ ACTIVITY = {
 
 HALF_OF_SUN = 0.5
 """Weight of the sun against the air where the hottest time of a moment is looked for: judgement."""
+SHADE_SOUGHT = 0.5
+"""Share of the sun that reaches people who sit and can choose where, on the warm side: judgement.
+"""
 IN_A_LEE = ("hold", "camp")
 """Kinds of moment at which people sit out of the wind, as the course's lee lets them."""
 
@@ -262,6 +265,8 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
     lee = np.array([course.hold_wind_share if s.kind in IN_A_LEE else 1.0 for s in samples])
     roughness = np.array([exposure.roughness for exposure in exposures])
     cold_sun, warm_sun = _sunshine(course, weather, times, heights, [e.name for e in exposures])
+    shaded = np.array([[SHADE_SOUGHT if s.kind in IN_A_LEE else 1.0] for s in samples])
+    warm_sun = warm_sun * shaded
     hottest = np.argmax(met.warm_air + HALF_OF_SUN * warm_sun, axis=1)
     warm_wind = wind_at_height(met.warm_wind[rows, hottest] * factor, roughness) * lee
     warm = zip(

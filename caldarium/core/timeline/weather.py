@@ -7,7 +7,7 @@ from statistics import NormalDist
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.physics.air import carry_air, wet_bulb
+from caldarium.core.physics.air import carry_air, saturation_pressure, wet_bulb
 from caldarium.core.physics.quantities import Array, array
 from caldarium.core.physics.sun import SunTimes, day_curve, sun_times
 from caldarium.core.physics.wind import GUST_FACTOR
@@ -241,7 +241,10 @@ class Weather:
         warm_air = self._by_day_curve(hours, warmer)
         still = self._day_value("wind_ms", hours)
         wind, warm_wind = still + shift.wind_ms, np.maximum(still - shift.wind_ms, 0.0)
-        humidity = self._day_value("humidity_pct", hours)
+        humidity, warm_humidity = (
+            self._typed_humidity(hours, each, mean)
+            for each, mean in ((air, shift), (warm_air, warmer))
+        )
         height = np.full(hours.shape, course.conditions_altitude_m)
         gust = wind * GUST_FACTOR
         for number, series in enumerate(self.series):
@@ -256,9 +259,12 @@ class Weather:
             warm_wind = np.where(here, series.at("warm_wind", hours), warm_wind)
             gust = np.where(here, series.at("gust", hours), gust)
             damp = series.at("humidity", hours)
-            humidity = np.where(here & np.isfinite(damp), damp, humidity)
+            humidity, warm_humidity = (
+                np.where(here & np.isfinite(damp), damp, typed)
+                for typed in (humidity, warm_humidity)
+            )
         state = carry_air(air, humidity, height, altitude, course.lapse_k_per_km)
-        warm = carry_air(warm_air, humidity, height, altitude, course.lapse_k_per_km)
+        warm = carry_air(warm_air, warm_humidity, height, altitude, course.lapse_k_per_km)
         return Met(
             air=state.air,
             forecast=forecast - course.lapse_k_per_km * (altitude - height) / 1000,
@@ -320,6 +326,17 @@ class Weather:
         lows = self._typed["low_c"] + shift.low_k
         highs = np.maximum(self._typed["high_c"] + shift.high_k, lows)
         return day_curve(hours, lows, highs, self.suns)
+
+    def _typed_humidity(self, hours: Array, air: Array, shift: Shift) -> Array:
+        """Humidity of a typed day: its mean says how much vapour the air holds, all day long.
+
+        Source: vapour of the mean humidity at the mean of high and low; that an air mass keeps its
+            vapour through a day is common practice, no published source.
+        """
+        mean = (self._day_value("low_c", hours) + self._day_value("high_c", hours)) / 2
+        mean = mean + (shift.low_k + shift.high_k) / 2
+        holds = saturation_pressure(mean) / saturation_pressure(air)
+        return np.minimum(self._day_value("humidity_pct", hours) * holds, 100.0)
 
     def _day_value(self, name: str, hours: Array) -> Array:
         values = self._typed[name]

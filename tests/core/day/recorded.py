@@ -28,10 +28,11 @@ STORY = ["core", "skin", "hands", "feet", "fingers", "toes", "stored", "shiverin
 
 def days() -> dict[str, Course]:
     """The courses by name: in each two people differ in size, kit and fitness."""
-    cold = from_nothing(days=2, people=2, high=-6, low=-15, wind=7, altitude=3200)
+    cold = from_nothing(days=2, people=2, high=-6, low=-15, wind=7, rain=6, altitude=3200)
     wet = from_nothing(days=2, people=2, high=7, low=2, wind=6, rain=14)
     hot = from_nothing(days=1, people=2, high=35, low=21, wind=1.5)
-    found = {"cold": cold, "wet": wet, "hot": hot}
+    warm = from_nothing(days=1, people=2, high=27, low=18, wind=2)
+    found = {"cold": cold, "wet": wet, "warm": warm, "hot": hot}
     goggles = load_catalogue().garments["goggles"]
     for name, course in found.items():
         first, second = course.people
@@ -39,6 +40,8 @@ def days() -> dict[str, Course]:
             body_mass_kg=88, height_m=1.9, uptake_ml=55, garments=(*second.garments[:-3], goggles)
         )
         way = set_leg(course, 0, "up", halt_every_h=1.0, halt_min=25, scrub=name == "wet")
+        if name == "cold":
+            way = set_leg(way, 0, "up", hours=4.2)
         found[name] = way.altered(
             people=(first, light), allowances=("altitude", "fatigue", "low food")
         )

@@ -9,7 +9,7 @@ from tests.core.day.recorded import HERE, days, figures
 RECORDED = json.loads(HERE.read_text())
 
 
-@pytest.mark.parametrize("name", ["cold", "wet", "hot"])
+@pytest.mark.parametrize("name", ["cold", "wet", "warm", "hot"])
 def test_no_figure_moves_unseen(name) -> None:
     now, then = figures(days()[name]), RECORDED[name]
     assert now.keys() == then.keys()
