@@ -20,42 +20,31 @@ def moment_name(course: Course, moment: Moment) -> str:
     return f"{weekday(course, moment.day)} {clock_text(moment.start)}, {moment.kind}"
 
 
-def course_sentence(course: Course, result: Assessment, display: Display) -> str:
+def course_sentence(
+    course: Course, result: Assessment, display: Display, before: Assessment | None = None
+) -> str:
     """The course in one line: gaps, cold beds, overheating, unfit shelters, idle grams.
+
+    Args:
+        course: the plan.
+        result: what was found for it.
+        display: units.
+        before: what was found before the change just made; what differed is told beside.
 
     Source: figures of the assessment.
     """
-    gaps = [m for person in result.people for m in person.moments if m.state == "gap"]
-    beds = [n for person in result.people for n in person.nights if n.state == "gap"]
-    hot = [m for person in result.people for m in person.moments if m.state == "hot"]
-    unfit = [n for n in result.shelters if not n.fit]
+    now, then = _problems(result), _problems(before or result)
+    largest = max((m.gap for p in result.people for m in p.moments if m.state == "gap"), default=0)
     idle = sum(person.idle_grams for person in result.people)
-    cold = sum(bool(m.at_risk) for person in result.people for m in person.moments)
-    parts = [
-        counted(len(gaps), "gap")
-        + (f" (worst {max(m.gap for m in gaps):.1f} clo)" if gaps else ""),
-        counted(len(beds), "cold bed-night"),
-        counted(cold, "risk to fingers, toes or face", "risks to fingers, toes or face"),
-        counted(len(hot), "overheating moment"),
-        counted(len(unfit), "unfit shelter-night"),
-        f"{display.mass(idle)} idle",
-    ]
+    parts: list[str] = []
+    for (one, several), number in now.items():
+        beside = [f"{then[one, several]} before"] if then[one, several] != number else []
+        if one == "gap" and number:
+            beside.append(f"worst {largest:.1f} clo")
+        more = f" ({', '.join(beside)})" if beside else ""
+        parts.append(counted(number, one, several) + more)
+    parts.append(f"{display.mass(idle)} idle")
     return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
-
-
-def became_sentence(before: Assessment, now: Assessment) -> str:
-    """What a change did to the course's problems; empty where it left them as many.
-
-    Source: figures of both assessments.
-    """
-    pairs = zip(_problems(before).items(), _problems(now).values(), strict=True)
-    parts = [
-        f"{counted(then, *name)} became {left or 'none'}"
-        for (name, then), left in pairs
-        if then != left
-    ]
-    told = "; ".join(parts)
-    return told[:1].upper() + told[1:] + "." if told else ""
 
 
 def _problems(result: Assessment) -> dict[tuple[str, str], int]:
@@ -65,7 +54,9 @@ def _problems(result: Assessment) -> dict[tuple[str, str], int]:
     return {
         ("gap", "gaps"): sum(each.state == "gap" for each in moments),
         ("cold bed-night", "cold bed-nights"): sum(each.state == "gap" for each in beds),
-        ("risk of frost", "risks of frost"): sum(bool(each.at_risk) for each in moments),
+        ("risk to fingers, toes or face", "risks to fingers, toes or face"): sum(
+            bool(each.at_risk) for each in moments
+        ),
         ("overheating moment", "overheating moments"): sum(each.state == "hot" for each in moments),
         ("unfit shelter-night", "unfit shelter-nights"): sum(
             not each.fit for each in result.shelters

@@ -25,7 +25,7 @@ from caldarium.web.editing import editing
 from caldarium.web.forms import Entry, Texts
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
 from caldarium.web.urls import course_url
-from caldarium.words.course import became_sentence, moment_name
+from caldarium.words.course import moment_name
 from caldarium.words.day import (
     dial_sentence,
 )
@@ -79,7 +79,7 @@ def bench_page(request: Request, held: Held, looking: Looking) -> HTMLResponse:
         for entry in day_entries(held.course, moment.day, display)
     ]
     panels: list[object] = [
-        course_panel(course, result, cursor, display, strips_for(request)),
+        course_panel(course, result, cursor, display, strips_for(request), looking.before),
         load_panel(course, person, found, display),
     ]
     if state is not None:
@@ -107,7 +107,6 @@ def bench_page(request: Request, held: Held, looking: Looking) -> HTMLResponse:
         dial_entries=dial_entries,
         dial_words=dial_sentence(dial, display),
         message=message,
-        became_words=became_sentence(looking.before, result) if looking.before else "",
         catalogue=load_catalogue(),
         moment_name=moment_name,
         grounds=list(GROUNDS),

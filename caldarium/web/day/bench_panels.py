@@ -75,9 +75,15 @@ class CoursePanel:
 
 
 def course_panel(
-    course: Course, result: Assessment, cursor: Cursor, display: Display, strips: tuple[bool, bool]
+    course: Course,
+    result: Assessment,
+    cursor: Cursor,
+    display: Display,
+    strips: tuple[bool, bool],
+    before: Assessment | None = None,
 ) -> CoursePanel:
-    """The course as strips, for the widths that the browser says it has."""
+    """The course as strips, for the widths that the browser says it has, and what became of its
+    problems."""
     moments = result.timeline.moments
     states = states_by_cell(result, display)
     drawn = partial(
@@ -86,7 +92,7 @@ def course_panel(
     wide, narrow = strips
     day = result.timeline.moment(cursor.moment).day
     return CoursePanel(
-        summary=course_sentence(course, result, display),
+        summary=course_sentence(course, result, display, before),
         caution_words=caution_sentence(course, display),
         strip=drawn() if wide else None,
         day_strip=drawn(width=372, only_day=day) if narrow else None,

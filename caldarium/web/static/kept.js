@@ -12,9 +12,12 @@
 
   // Panels that the user opened stay open when the page is redrawn, and what was typed into other
   // forms than the one that was sent stays typed.
+  // A part of a page that comes by itself is no change of the user's, and says nothing of one.
+  const byItself = (event) => event.detail.elt?.matches?.("[hx-trigger=load]");
   let sent = null;
   let before = location.pathname;
   document.addEventListener("htmx:beforeRequest", (event) => {
+    if (byItself(event)) return;
     sent = event.detail.elt.closest?.("form") ?? document.getElementById("edit");
     before = location.pathname;
   });
@@ -66,16 +69,21 @@
     if (near) near.after(told);
     else form.prepend(told);
   }
-  document.addEventListener("htmx:sendError", (event) =>
-    notKept(event.detail, "the server does not answer. What you typed is still here."));
-  document.addEventListener("htmx:timeout", (event) =>
-    notKept(event.detail, "the server takes too long. What you typed is still here."));
+  document.addEventListener("htmx:sendError", (event) => {
+    if (byItself(event)) return;
+    notKept(event.detail, "the server does not answer. What you typed is still here.");
+  });
+  document.addEventListener("htmx:timeout", (event) => {
+    if (byItself(event)) return;
+    notKept(event.detail, "the server takes too long. What you typed is still here.");
+  });
   document.addEventListener("htmx:responseError", (event) => {
+    if (byItself(event)) return;
     const page = new DOMParser().parseFromString(event.detail.xhr.responseText, "text/html");
     const told = page.querySelector("[role=alert]")?.textContent.replace(/^Not kept\.?:? */, "");
     notKept(event.detail, told || `the server answered ${event.detail.xhr.status}.`);
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    if (!event.detail.failed) document.querySelectorAll(".not-kept").forEach((each) => each.remove());
+    if (!event.detail.failed && !byItself(event)) document.querySelectorAll(".not-kept").forEach((each) => each.remove());
   });
 })();

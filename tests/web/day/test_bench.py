@@ -216,9 +216,10 @@ def test_a_leg_too_hard_is_told_and_walked_at_the_pace_all_can_keep(client, cour
 
 def test_a_change_says_what_became_of_the_problems(client):
     shown = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
-    assert "became" not in shown
+    assert "before" not in shown[: shown.index("strip-wide")]
     colder = edit(client, low_c="-9", high_c="-6").text
-    said = re.search(r"(\d+) gaps became (\d+)", colder)
+    said = re.search(r"(\d+) gaps \((\d+) before", colder)
     assert said is not None
-    assert int(said[2]) > int(said[1])
-    assert "became" not in client.get("/courses/1?person=mirel").text
+    assert int(said[1]) > int(said[2])
+    again = client.get("/courses/1?person=mirel").text
+    assert "before" not in again[: again.index("strip-wide")]
