@@ -298,7 +298,7 @@ def make_bed(
         bag: resistance above the sleeper [m² K/W], from bag_resistance.
         pads: R-values [°F ft² h/BTU], from the ground up; none is allowed.
         ground: a key of GROUNDS.
-        clothes_clo: basic insulation of clothes and liner beyond the base layer [clo].
+        clothes_clo: insulation of clothes and liner beyond the base layer, as if flat [clo].
         lift: shelter's inside over outside temperature [K].
 
     Returns:
@@ -307,9 +307,10 @@ def make_bed(
     Raises:
         KeyError: for a ground that is not listed.
 
-    Source: resistances in series; the share of clothes that counts is judgement.
+    Source: resistances in series; clothes_in_bed for clothes that are as thick everywhere.
     """
-    top = array(bag) + TIGHT_BAG_SHARE * array(clothes_clo) * CLO
+    everywhere = array(clothes_clo)[..., None] + LABEL_CLOTHES
+    top = top_with_clothes(array(bag)[..., None] * np.ones(len(REGION_SHARE)), everywhere, EASE)
     bottom = pad_resistance(np.array(pads or (0.0,))) + CRUSHED_BAG
     return Bed(top=top, bottom=bottom, ground=GROUNDS[ground], lift=lift)
 

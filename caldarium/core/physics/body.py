@@ -15,7 +15,6 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
 from caldarium.core.physics import segments as of
 from caldarium.core.physics.quantities import Array
@@ -85,10 +84,6 @@ class Body(NamedTuple):
     shivering: Array
     supply: Array
     artery: Array
-
-    def take(self, rows: NDArray[np.intp]) -> "Body":
-        """Some of the bodies. Source: none, bookkeeping."""
-        return Body(*(part[rows] for part in self))
 
     def mean_skin(self, bodies: Anatomy) -> Array:
         """Skin by its surface [°C, N]. Source: none, a mean."""
@@ -356,13 +351,6 @@ class Bodies:
         self.anatomy = of.anatomy(mass, height)
         points = [_set_points(*each) for each in zip(mass.tolist(), height.tolist(), strict=True)]
         self.pool, self.core, self.skin = (np.stack(part) for part in zip(*points, strict=True))
-
-    def take(self, rows: NDArray[np.intp]) -> "Bodies":
-        """Some of the bodies, repeats allowed. Source: none, bookkeeping."""
-        found = Bodies.__new__(Bodies)
-        found.anatomy = self.anatomy.take(rows)
-        found.pool, found.core, found.skin = self.pool[rows], self.core[rows], self.skin[rows]
-        return found
 
     def rested(self) -> Body:
         """Bodies at their set points. Source: Takahashi et al. (2021)."""

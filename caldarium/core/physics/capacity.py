@@ -9,7 +9,7 @@ import numpy as np
 from caldarium.core.physics.effort import FASTEST, walking_power
 from caldarium.core.physics.quantities import Array, Values, array
 
-ORDINARY = 40.0
+ORDINARY_UPTAKE = 40.0
 """Oxygen uptake at most of an ordinarily fit adult [ml/(min kg)]: judgement."""
 WATTS = 20.9 / 60
 """Metabolic power of oxygen [W min/ml]: 20.9 kJ/L, mixed food. Source: ISO 8996:2021."""

@@ -11,7 +11,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.effort import body_area
@@ -135,10 +134,6 @@ class Anatomy:
     vessel: Array
     surface_vein: Array
     flow: Array
-
-    def take(self, rows: NDArray[np.intp]) -> "Anatomy":
-        """Some of the bodies, repeats allowed. Source: none, bookkeeping."""
-        return Anatomy(*(part[rows] for part in vars(self).values()))
 
 
 @lru_cache(maxsize=512)

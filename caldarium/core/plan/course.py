@@ -9,6 +9,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from caldarium.core.physics.allowances import Allowance
+from caldarium.core.physics.capacity import ORDINARY_UPTAKE
 from caldarium.core.plan.kit import Bag, Bedding, Garment, GroupKit, Item, Pad, Shelter
 from caldarium.core.plan.legs import refuse_day
 from caldarium.core.plan.refusal import refused
@@ -66,7 +67,10 @@ class Person(Value):
     body_mass_kg: float = Field(ge=25, le=200)
     height_m: float = Field(ge=1.2, le=2.3)
     uptake_ml: float = Field(
-        default=40, ge=10, le=95, description="oxygen uptake at most, low down [ml/(min kg)]"
+        default=ORDINARY_UPTAKE,
+        ge=10,
+        le=95,
+        description="oxygen uptake at most, low down [ml/(min kg)]",
     )
     sleeper_index: float = Field(
         default=1, ge=-1, le=2, description="0 sleeps like the limit figure, 1 like the comfort one"
