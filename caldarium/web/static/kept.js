@@ -13,7 +13,7 @@
   // Panels that the user opened stay open when the page is redrawn, and what was typed into other
   // forms than the one that was sent stays typed.
   // A part of a page that comes by itself is no change of the user's, and says nothing of one.
-  const byItself = (event) => event.detail.elt?.matches?.("[hx-trigger=load]");
+  const byItself = (event) => event.detail.requestConfig?.elt?.matches?.("[hx-trigger=load]");
   let sent = null;
   let before = location.pathname;
   document.addEventListener("htmx:beforeRequest", (event) => {
