@@ -2,6 +2,7 @@
 
 import logging
 from collections.abc import Callable, Hashable
+from dataclasses import dataclass
 from threading import Event, Lock, Semaphore, Thread
 from typing import Any, Literal
 
@@ -62,6 +63,20 @@ class Work:
                 self.state = "failed"
 
 
+@dataclass(frozen=True)
+class Told:
+    """A work as it was when it was looked at: a page must not see it end halfway down."""
+
+    state: State
+    share: float
+    outcome: Any
+
+    @property
+    def goes_on(self) -> bool:
+        """Whether more was to come."""
+        return self.state in ("waiting", "running")
+
+
 class Works:
     """Every piece of long work of this program, by what it is about."""
 
@@ -69,9 +84,14 @@ class Works:
         self._known: dict[Hashable, Work] = {}
         self._lock, self._turn = Lock(), Semaphore(AT_ONCE)
 
-    def of(self, about: Hashable) -> Work | None:
-        """The work about something, if it was begun and is still kept."""
-        return self._known.get(about)
+    def of(self, about: Hashable) -> Told | None:
+        """The work about something as it stands, if it was begun and is still kept."""
+        work = self._known.get(about)
+        if work is None:
+            return None
+        # The state first: what is done has its outcome.
+        state, share = work.state, work.share
+        return Told(state, share, work.outcome if state == "done" else None)
 
     def begin(self, about: Hashable, task: Callable[[Heard], Any]) -> Work:
         """Begin a work, unless the same runs or is done; the oldest are forgotten, and stopped."""

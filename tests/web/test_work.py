@@ -80,3 +80,17 @@ def test_a_failure_is_said_on_the_page(client, monkeypatch, caplog) -> None:
     client.post("/courses/1/load/matters")
     client.app.state.works.settle(60)
     assert "standard deviations" in client.get("/courses/1/load/matters").text
+
+
+def test_what_was_looked_at_does_not_change_under_the_page() -> None:
+    works, on = Works(), Event()
+    work = works.begin("a", lambda _heard: on.wait(20) and 7)
+    seen = works.of("a")
+    on.set()
+    work.wait(20)
+    assert seen is not None
+    assert seen.goes_on
+    assert seen.outcome is None
+    done = works.of("a")
+    assert done is not None
+    assert (done.state, done.outcome) == ("done", 7)

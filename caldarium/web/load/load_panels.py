@@ -23,7 +23,7 @@ from caldarium.web.load.load_edit import (
 )
 from caldarium.web.page import display_of, works_of
 from caldarium.web.plan.person_fields import LOAD, texts_of
-from caldarium.web.work import Work
+from caldarium.web.work import Told
 from caldarium.words.load import (
     dry_sentence,
     group_sentence,
@@ -199,7 +199,7 @@ def _chips(course: Course) -> dict[str, list[Chip]]:
 class MattersPanel:
     """From which caution idle pieces would begin to matter, as far as it is worked out."""
 
-    work: Work | None
+    work: Told | None
     matters: list[tuple[str, str]]
 
 
