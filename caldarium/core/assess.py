@@ -26,7 +26,7 @@ from caldarium.core.physics.effort import (
     body_area,
     climbing_power,
     resting_rate,
-    walking_power,
+    way_power,
 )
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.physics.wind import relative_air_speed
@@ -187,8 +187,7 @@ def _meet(
         terrain = np.array([walk.terrain for _, walk in walks])
         climbing = np.array([walk.climbing for _, walk in walks])
         speed, load = pace[columns], np.minimum(carried, mass)
-        up, down = (walking_power(mass, load, speed, grade, terrain) for grade in (slope, -slope))
-        takes = climbing * up + (1 - climbing) * down
+        takes = way_power(mass, load, speed, slope, terrain, climbing)
         walked = [awake[column] for column in columns]
         keeps = able(course, people, walked)
         tried = efforts(people, walked, takes, keeps, carried)

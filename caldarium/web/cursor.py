@@ -1,9 +1,15 @@
 """What is looked at on a page: a person and a moment, and where the step keys lead."""
 
 from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import Depends, Query, Request
 
 from caldarium.core.assess import Assessment
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.timeline.moments import Moment
+from caldarium.store.courses import Held
+from caldarium.web.page import assessed, courses_of
 
 GAP_ORDER = {"gap": 0, "hot": 1}
 
@@ -75,3 +81,37 @@ def check_asked(result: Assessment, person: str, moment: str) -> None:
         result.of(person)
     if moment:
         result.timeline.moment(moment)
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A course with what was found for it, and the person and moment that an address names."""
+
+    held: Held
+    result: Assessment
+    cursor: Cursor
+    person: Person
+    moment: Moment
+
+
+def _seen(
+    request: Request,
+    number: int,
+    person: Annotated[str, Query()] = "",
+    moment: Annotated[str, Query()] = "",
+) -> Seen:
+    held = courses_of(request).get(number)
+    result = assessed(request, number, held.course)
+    check_asked(result, person, moment)
+    cursor = place_cursor(held.course, result, person, moment)
+    return Seen(
+        held,
+        result,
+        cursor,
+        held.course.person(cursor.person),
+        result.timeline.moment(cursor.moment),
+    )
+
+
+LookedAt = Annotated[Seen, Depends(_seen)]
+"""What a page of one person and moment looks at; one that is not there is told (404)."""

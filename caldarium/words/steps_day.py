@@ -19,9 +19,10 @@ from caldarium.core.what_if.more_cures import (
     CureSet,
     Otherwise,
 )
+from caldarium.core.what_if.other_hours import Found
 from caldarium.words.course import number
 from caldarium.words.steps import Step
-from caldarium.words.units import Display, hours_text
+from caldarium.words.units import Display, clock_text, hours_text
 
 BASES: dict[Basis, str] = {
     "standard": "ISO 11079",
@@ -148,6 +149,36 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             "ISO 11079",
         ),
     ]
+    if math.isfinite(state.recovery):
+        steps.append(
+            Step(
+                "won back after it",
+                hours_text(state.recovery),
+                "40 W h/m² over what the moment that follows stores at neutral skin in what is "
+                "worn then",
+                "ISO 11079, recovery time",
+            )
+        )
+    if moment.wet_hours:
+        steps.append(
+            Step(
+                "rain or snow",
+                f"{display.rain(moment.precipitation * moment.hours)} in "
+                f"{hours_text(moment.wet_hours)}",
+                "of the hours in which it falls; onto the body from above, and with the wind by "
+                "2/9 v r^(8/9)",
+                "ISO 15927-3, from memory; shares of the body: judgement",
+            )
+        )
+    if state.drying:
+        steps.append(
+            Step(
+                "heat that drying takes",
+                f"{state.drying:.1f} W/m²",
+                "water that dries on the body × 0.68 × 0.6 W h/g, added to the need",
+                "Havenith et al. 2008, from memory; how fast it dries: judgement",
+            )
+        )
     steps += _explain_digits(state, display)
     if state.water:
         steps.append(
@@ -378,6 +409,33 @@ def explain_effort(effort: Effort | None, altitude: float, display: Display) -> 
             "altitude by Buskirk 1967; shares: judgement",
         ),
     ]
+
+
+def explain_hours(found: Found) -> list[Step]:
+    """Steps behind cooler hours.
+
+    Source: core.what_if.other_hours.
+    """
+    steps = [
+        Step(
+            "hot moments as planned",
+            f"{found.hot}",
+            "of this day and person, holds apart, by their verdicts",
+            "ISO 7933 limits, see the outfit",
+        )
+    ]
+    for each in found.others:
+        name = "set out" if each.kind == "early" else "rested until"
+        steps.append(
+            Step(
+                f"{name} {clock_text(each.start)}",
+                f"{each.hot} hot, {each.gaps} short",
+                "the whole assessment again with that leg begun then; the latest start that leaves "
+                "fewest, and no more short moments than planned",
+                "hours looked at: judgement",
+            )
+        )
+    return steps
 
 
 def explain_story(story: DayStory, display: Display) -> list[Step]:

@@ -57,10 +57,12 @@ def explain_night(night: Night, display: Display) -> list[Step]:
         ),
         Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
         Step(
-            "clothes inside, less draught",
+            "clothes inside, less draught and damp",
             f"{number(night.clothes_resistance)} m² K/W",
-            "by region in parallel, 0.95 counts in the bag",
-            "judgement",
+            "everything worn in bed less 0.5 clo of the label's base layer; what fits between body "
+            "and bag, e tanh(t/e), round each limb, less half the air it displaces; regions in "
+            "parallel",
+            "room, base layer and displaced air: judgement, held against common practice",
         ),
         Step(
             "damp in the bag",

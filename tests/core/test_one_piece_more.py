@@ -58,8 +58,8 @@ def test_one_piece_more_opens_no_gap_and_order_changes_nothing(demo) -> None:
 
 @pytest.mark.slow
 def test_five_hundred_pairs_hardly_ever_open_a_gap(demo) -> None:
-    """What is left comes from wetness, which follows the outfit that was chosen: fewer than one
-    pair in fifty, by little over a tenth of a clo at most."""
+    """What is left are pieces that are worn whatever else is, which wet and choose for others:
+    fewer than one pair in fifty."""
     count = 560 if int(os.environ.get("KILLS", "0")) else 60
     found = [opened(without, beside) for _, (without, beside, _) in pairs(demo, 7, count)]
     assert sum(bool(each) for each in found) <= max(2, 0.02 * len(found))

@@ -66,7 +66,7 @@ def efforts(
         carried: [kg, P x M].
 
     Returns:
-        By person and walk. A pace of their own is looked for on the way up where there is one.
+        By person and walk.
 
     Source: core.physics.capacity.
     """
@@ -75,7 +75,6 @@ def efforts(
         for name in ("speed", "slope", "terrain", "climbing")
     )
     mass = np.array([[person.body_mass_kg] for person in people])
-    steep = np.where(climbing >= 0.5, slope, 0.0)
     hard = takes > keeps
     own = np.broadcast_to(pace, takes.shape).copy()
     if hard.any():
@@ -85,8 +84,9 @@ def efforts(
                 keeps[rows, columns],
                 mass[rows, 0],
                 np.minimum(carried, mass)[rows, columns],
-                steep[columns],
+                slope[columns],
                 terrain[columns],
+                climbing[columns],
             ),
             pace[columns],
         )

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from caldarium.core.physics import cold
-from caldarium.core.physics.effort import body_area, resting_rate, walking_power
+from caldarium.core.physics.effort import body_area, resting_rate, way_power
 from caldarium.core.physics.heat import LATENT, SWEAT_LIMIT, strain
 from caldarium.core.physics.quantities import CLO, Array
 from caldarium.core.physics.wind import relative_air_speed
@@ -35,9 +35,8 @@ def sweat_on_the_way(moments: Sequence[Moment]) -> Array:
         np.array([getattr(walk, name) if walk else rest for walk in walks], dtype=float)
         for name, rest in (("speed", 0.0), ("slope", 0.0), ("terrain", 1.0), ("climbing", 0.5))
     )
-    up, down = (walking_power(_MASS, _LOAD, pace, side * slope, terrain) for side in (1, -1))
     quiet = [resting_rate(ACTIVITY.get(moment.kind, "standing")) for moment in moments]
-    walking = (climbing * up + (1 - climbing) * down) / area
+    walking = way_power(_MASS, _LOAD, pace, slope, terrain, climbing) / area
     rate = np.where([walk is not None for walk in walks], walking, quiet)
     air, wind, humidity, sun = (
         np.array([getattr(moment.warm, name) for moment in moments], dtype=float)

@@ -172,9 +172,8 @@ class _State(NamedTuple):
 class _Place:
     """N bodies in one place for some time: all that stays while they are there."""
 
-    def __init__(self, bodies: "Bodies", around: Around) -> None:
-        size = bodies.anatomy
-        self.bodies, self.size, self.around = bodies, size, around
+    def __init__(self, size: Anatomy, points: _State, around: Around) -> None:
+        self.size, self.points, self.around = size, points, around
         self.area = size.area.sum(axis=1)
         self.by_area = (self.area / of.STANDARD_AREA)[:, None]
         self.leaves = size.area / around.sensible
@@ -206,15 +205,6 @@ class _Place:
             axis=2,
         )
 
-    def twice(self) -> "_Place":
-        """Everybody twice over, for steps of two lengths at once."""
-        found = _Place.__new__(_Place)
-        for name in ("leaves", "from_air", "parts"):
-            setattr(found, name, np.concatenate([getattr(self, name)] * 2))
-        size = self.size
-        found.size = Anatomy(*(np.concatenate([part, part]) for part in vars(size).values()))
-        return found
-
     def silent(self, skin: Array) -> _Nerves:
         """Nerves that ask for nothing."""
         zero = np.zeros(len(skin))
@@ -225,7 +215,7 @@ class _Place:
 
     def nerves(self, state: _State, shivered: Array) -> _Nerves:
         """What the nerves ask for. Source: Takahashi et al. (2021)."""
-        points = self.bodies
+        points = self.points
         off = state.skin - points.skin
         deep = state.core - points.core
         head, felt = deep[:, of.HEAD], off @ of.RECEPTORS
@@ -255,7 +245,7 @@ class _Place:
         """[W/m²] beyond what work makes. Source: Tikuisis & Giesbrecht (1999), the core counted
         from its own set point; that work takes its place, and how it tires, are judgement."""
         skin = np.minimum(33.0 - state.skin @ _BY_AREA, SHIVER_SKIN / SHIVER_BEND / 2)
-        wants = SHIVER_CORE * (self.bodies.pool - state.pool)
+        wants = SHIVER_CORE * (self.points.pool - state.pool)
         wants = (wants + SHIVER_SKIN * skin - SHIVER_BEND * skin**2) / SHIVER_FAT**0.5
         left = np.maximum(1 - shivered / SHIVERED_OUT * (1 - LAST_SHIVER), LAST_SHIVER)
         return np.maximum(np.minimum(wants, MOST_SHIVER * left) - self.spared, 0.0)
@@ -321,10 +311,8 @@ points."""
 
 
 @lru_cache(maxsize=512)
-def _set_points(mass: float, height: float) -> tuple[Array, Array, Array]:
-    """Pool, cores and skins of a bare body at rest in neutral air, its nerves silent [°C]."""
-    bodies = Bodies.__new__(Bodies)
-    bodies.anatomy = of.anatomy(np.array([mass]), np.array([height]))
+def _set_points(mass: float, height: float) -> _State:
+    """A bare body at rest in neutral air, its nerves silent."""
     shape = (1, len(of.SEGMENTS))
     around = Around(
         operative=np.full(shape, NEUTRAL_AIR),
@@ -335,13 +323,17 @@ def _set_points(mass: float, height: float) -> tuple[Array, Array, Array]:
         metabolic_rate=np.full(1, NEUTRAL_WORK * BASAL_RATE),
         work=np.zeros(1),
     )
-    place = _Place(bodies, around)
     state = _State(
         np.full(1, 36.0), np.full(shape, 36.0), np.full(shape, 34.0), np.full((1, 2), 36.0)
     )
+    place = _Place(of.anatomy(np.array([mass]), np.array([height])), state, around)
     for _ in range(10):
         state = place.solved(state, place.silent(state.skin), np.full(1, 20.0))
-    return state.pool[0], state.core[0], state.skin[0]
+    return state
+
+
+def _twice(values: Array) -> Array:
+    return np.concatenate([values, values])
 
 
 class Bodies:
@@ -350,25 +342,14 @@ class Bodies:
     def __init__(self, mass: Array, height: Array) -> None:
         self.anatomy = of.anatomy(mass, height)
         points = [_set_points(*each) for each in zip(mass.tolist(), height.tolist(), strict=True)]
-        self.pool, self.core, self.skin = (np.stack(part) for part in zip(*points, strict=True))
+        self.points = _State(*(np.concatenate(part) for part in zip(*points, strict=True)))
 
     def rested(self) -> Body:
         """Bodies at their set points. Source: Takahashi et al. (2021)."""
-        zero = np.zeros(len(self.pool))
-        two = np.zeros((len(self.pool), 2))
-        come = np.repeat(self.pool[:, None], 2, axis=1)
-        return Body(
-            self.pool,
-            self.core,
-            self.skin,
-            zero,
-            zero,
-            zero,
-            zero,
-            zero,
-            two,
-            come,
-        )
+        pool, core, skin, artery = self.points
+        zero = np.zeros(pool.shape)
+        none = np.zeros(artery.shape)
+        return Body(pool, core, skin, zero, zero, zero, zero, zero, none, artery)
 
     def heat(self, body: Body, since: Body) -> Array:
         """Heat gained between two states [W h/m²]. Source: capacities of the anatomy."""
@@ -392,16 +373,18 @@ class Bodies:
 
         Source: Takahashi et al. (2021), the module's own changes apart; Richardson's extrapolation.
         """
-        place = _Place(self, around)
-        double = place.twice()
+        place = _Place(self.anatomy, self.points, around)
+        # Everybody twice over, for steps of two lengths at once.
+        size = Anatomy(*(_twice(part) for part in vars(self.anatomy).values()))
+        points, where = _State(*map(_twice, self.points)), Around(*map(_twice, around))
+        double = _Place(size, points, where)
         n = len(body.pool)
         state = _State(body.pool, body.core, body.skin, body.artery)
         for hours in spans.T:
             goes_on = hours > 0
             span = np.where(goes_on, hours, 1.0)
             first = place.nerves(state, body.shivered)
-            begin = _State(*(np.concatenate([part, part]) for part in state))
-            asks = _Nerves(*(np.concatenate([part, part]) for part in first))
+            begin, asks = _State(*map(_twice, state)), _Nerves(*map(_twice, first))
             both = double.solved(begin, asks, np.concatenate([span, span / 2]))
             whole, half = (
                 _State(*(part[rows] for part in both)) for rows in (slice(n), slice(n, None))

@@ -6,7 +6,7 @@ published source.
 
 import numpy as np
 
-from caldarium.core.physics.effort import FASTEST, walking_power
+from caldarium.core.physics.effort import FASTEST, way_power
 from caldarium.core.physics.quantities import Array, Values, array
 
 ORDINARY_UPTAKE = 40.0
@@ -53,26 +53,34 @@ def kept_up(mass: Values, uptake: Values, altitude: Values, share: Values) -> Ar
     return array(mass) * array(uptake) * WATTS * capacity_left(altitude) * array(share)
 
 
-def pace_kept(power: Values, mass: Values, load: Values, grade: Values, terrain: Values) -> Array:
-    """Pace at which walking takes a power.
+def pace_kept(
+    power: Values,
+    mass: Values,
+    load: Values,
+    slope: Values,
+    terrain: Values,
+    climbing: Values = 1.0,
+) -> Array:
+    """Pace at which a way takes a power.
 
     Args:
         power: [W].
         mass: of the body [kg].
         load: worn and carried [kg].
-        grade: slope [%]; negative is downhill.
+        slope: either way [%].
         terrain: factor eta.
+        climbing: share of the way that climbs.
 
     Returns:
         Speed [m/s], at most FASTEST; 0 where even the slowest takes more.
 
-    Source: walking_power, which grows with speed, halved 24 times.
+    Source: way_power, which grows with speed, halved 24 times.
     """
-    watts, *where = np.broadcast_arrays(*map(array, (power, mass, load, grade, terrain)))
-    body, carried, slope, eta = where
+    watts, *where = np.broadcast_arrays(*map(array, (power, mass, load, slope, terrain, climbing)))
+    body, carried, grade, eta, up = where
     low, high = np.zeros(watts.shape), np.full(watts.shape, FASTEST)
     for _ in range(24):
         middle = (low + high) / 2
-        takes = walking_power(body, carried, middle, slope, eta)
+        takes = way_power(body, carried, middle, grade, eta, up)
         low, high = np.where(takes <= watts, middle, low), np.where(takes <= watts, high, middle)
     return np.where(low < SLOWEST, 0.0, low)

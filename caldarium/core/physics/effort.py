@@ -135,6 +135,36 @@ def walking_power(
     return within(np.maximum(power, standing), known)
 
 
+def way_power(
+    body_mass: Values,
+    load: Values,
+    speed: Values,
+    slope: Values,
+    terrain: Values,
+    climbing: Values,
+) -> Array:
+    """Metabolic power of a way that goes up and down at one slope.
+
+    Args:
+        body_mass: body without load [kg].
+        load: worn and carried [kg].
+        speed: [m/s].
+        slope: either way [%], 0 or more.
+        terrain: factor eta.
+        climbing: share of the way that climbs.
+
+    Returns:
+        Power [W]; NaN where walking_power is.
+
+    Source: walking_power, up and down by their share of the way.
+    """
+    up, down = (
+        walking_power(body_mass, load, speed, side * array(slope), terrain) for side in (1, -1)
+    )
+    share = array(climbing)
+    return share * up + (1 - share) * down
+
+
 def climbing_power(mass: Values, speed: Values, grade: Values) -> Array:
     """Power that climbing stores as height, given back as heat on the way down.
 

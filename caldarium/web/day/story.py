@@ -6,9 +6,8 @@ lived is kept, and shown at once where it is still so.
 
 from collections import OrderedDict
 from dataclasses import dataclass
-from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
 from caldarium.core.assess import Assessment
@@ -18,8 +17,8 @@ from caldarium.core.timeline.moments import Moment
 from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.story import story_curve
 from caldarium.drawings.svg import Svg
-from caldarium.web.cursor import check_asked, place_cursor
-from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.cursor import LookedAt
+from caldarium.web.page import display_of, page
 from caldarium.words.course import moment_name
 from caldarium.words.day import story_here_sentence, story_sentence, told_by_story
 from caldarium.words.steps_day import explain_story
@@ -85,55 +84,36 @@ def body_part(story: DayStory, result: Assessment, moment: Moment) -> BodyPart:
 
 
 @router.get("/courses/{number}/body")
-def show_part(
-    request: Request,
-    number: int,
-    person: Annotated[str, Query()] = "",
-    moment: Annotated[str, Query()] = "",
-) -> HTMLResponse:
-    """The bench's part, asked for once the verdict is there."""
-    held = courses_of(request).get(number)
-    result = assessed(request, number, held.course)
-    check_asked(result, person, moment)
-    cursor = place_cursor(held.course, result, person, moment)
-    here = result.timeline.moment(cursor.moment)
-    member = held.course.person(cursor.person)
-    story = stories_of(request).of(result, member, here.day)
-    part = body_part(story, result, here) if here.kind != "night" else None
+def show_part(request: Request, seen: LookedAt) -> HTMLResponse:
+    """The bench's part, asked for once the verdict is there; none of a night."""
+    parts: list[BodyPart] = []
+    if seen.moment.kind != "night":
+        story = stories_of(request).of(seen.result, seen.person, seen.moment.day)
+        parts.append(body_part(story, seen.result, seen.moment))
     return page(
         request,
         "day/body_here.html",
-        *([part] if part else ()),
-        held=held,
-        person=member,
-        moment=here,
+        *parts,
+        held=seen.held,
+        person=seen.person,
+        moment=seen.moment,
     )
 
 
 @router.get("/courses/{number}/story")
-def show(
-    request: Request,
-    number: int,
-    person: Annotated[str, Query()] = "",
-    moment: Annotated[str, Query()] = "",
-) -> HTMLResponse:
+def show(request: Request, seen: LookedAt) -> HTMLResponse:
     """Heat and moisture through the day of the moment looked at."""
-    held = courses_of(request).get(number)
-    course, display = held.course, display_of(request)
-    result = assessed(request, number, course)
-    check_asked(result, person, moment)
-    cursor = place_cursor(course, result, person, moment)
+    course, result, day = seen.held.course, seen.result, seen.moment.day
+    display = display_of(request)
     moments = {each.id: each for each in result.timeline.moments}
-    day = moments[cursor.moment].day
-    member = course.person(cursor.person)
-    story = stories_of(request).of(result, member, day)
+    story = stories_of(request).of(result, seen.person, day)
     return page(
         request,
         "day/story.html",
-        held=held,
+        held=seen.held,
         course=course,
-        person=member,
-        cursor=cursor,
+        person=seen.person,
+        cursor=seen.cursor,
         day=day,
         story=story,
         words=story_sentence(story, display),

@@ -6,7 +6,7 @@ import pytest
 from caldarium.core.assess import assess
 from caldarium.core.day.keeping_up import party_pace
 from caldarium.core.physics.capacity import capacity_left, kept_up, pace_kept
-from caldarium.core.physics.effort import walking_power
+from caldarium.core.physics.effort import walking_power, way_power
 from caldarium.core.plan.changes import set_leg
 from caldarium.words.day import effort_sentence
 from caldarium.words.units import Display
@@ -31,6 +31,12 @@ def test_the_pace_takes_the_power() -> None:
     assert walking_power(70, 15, pace, 12, 1.2) == pytest.approx(power, abs=0.1)
     assert (np.diff(pace) > 0).all()
     assert pace_kept(120, 70, 30, 30, 2.0) == 0
+
+
+@pytest.mark.parametrize("climbing", [0.0, 0.3, 0.5, 0.8, 1.0])
+def test_the_pace_offered_is_one_that_can_be_kept(climbing) -> None:
+    pace = pace_kept(380, 62, 16, 18, 1.2, climbing)
+    assert way_power(62, 16, pace, 18, 1.2, climbing) <= 380 + 1e-3
 
 
 def test_a_steep_leg_is_too_hard_and_the_party_walks_at_its_slowest(demo, demo_result) -> None:

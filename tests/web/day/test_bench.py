@@ -223,3 +223,16 @@ def test_a_change_says_what_became_of_the_problems(client):
     assert int(said[1]) > int(said[2])
     again = client.get("/courses/1?person=mirel").text
     assert "before" not in again[: again.index("strip-wide")]
+
+
+def test_parts_that_come_by_themselves_come_once(client):
+    body = client.get("/courses/1/body?person=pell&moment=2.climb.moving").text
+    assert "Body heat, segment by segment" in body
+    assert "hx-get" not in body
+    assert "hx-get" not in client.get("/courses/1/body?person=pell&moment=2.night").text
+    hours = client.get("/courses/1/hours?person=pell&moment=2.climb.moving").text
+    assert "Setting out at" in hours
+    assert "hot moments as planned" in hours
+    assert "hx-get" not in hours
+    for part in ("body", "hours"):
+        assert client.get(f"/courses/1/{part}?person=nobody&moment=2.night").status_code == 404
