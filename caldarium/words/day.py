@@ -379,6 +379,8 @@ def story_here_sentence(story: DayStory, moment: str) -> str:
         found = f"{told}: the heat of the body carries it this long, though steady state is short"
     elif here.cold_digits:
         return f"{told}; {_cold_digits(here)}."
+    elif here.state == "hot":
+        return f"{told}; so much on the cold side of the forecast, the verdict is of the warm one."
     else:
         return f"{told}; it agrees with the verdict."
     return f"{found}; {_cold_digits(here)}." if here.cold_digits else f"{found}."

@@ -7,7 +7,7 @@ from caldarium.core.assess import assess
 from caldarium.core.day.day_heat import DEBT_LIMIT, day_story
 from caldarium.core.plan.changes import set_leg
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.day import story_sentence, told_by_story
+from caldarium.words.day import story_here_sentence, story_sentence, told_by_story
 from caldarium.words.units import Display
 
 
@@ -25,6 +25,14 @@ def test_the_hot_climb_leaves_sweat_in_the_clothing(demo, demo_result) -> None:
     assert moments["2.climb.halt"].apart
     assert moments["2.climb.halt"] not in told.planned
     assert "L of sweat over the day" in story_sentence(told, Display())
+
+
+def test_a_story_of_the_cold_side_agrees_with_no_verdict_of_heat(demo, demo_result) -> None:
+    told = story(demo, demo_result)
+    words = story_here_sentence(told, "2.climb.moving")
+    assert next(e.state for e in told.moments if e.moment == "2.climb.moving") == "hot"
+    assert "the verdict is of the warm one" in words
+    assert "agrees" not in words
 
 
 def test_sweat_in_cold_air_makes_the_next_halt_colder(demo) -> None:
