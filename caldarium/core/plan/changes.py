@@ -1,6 +1,7 @@
 """Changes to a course value: each takes a course and gives a new, validated one."""
 
 from collections.abc import Collection, Iterable, Sequence
+from math import ceil
 
 from caldarium.core.plan.course import Course, Overrule, Person
 from caldarium.core.plan.kit import Bag, Garment, Item, LegEnd, Pad, Shelter
@@ -107,6 +108,24 @@ def set_leg(course: Course, index: int, identifier: str, **parts: object) -> Cou
             break
         legs[later] = legs[later].altered(to_altitude_m=after.to_altitude_m)
     return with_day(course, index, course.days[index].altered(legs=tuple(legs)))
+
+
+def at_pace(course: Course, index: int, identifier: str, pace: float) -> Course:
+    """The course with one leg walked no quicker than a pace.
+
+    Args:
+        course: the plan.
+        index: of the day.
+        identifier: of the leg.
+        pace: [m/s].
+
+    Returns:
+        The course; the leg's hours are rounded up, so that nobody is left behind.
+
+    Source: none, arithmetic.
+    """
+    hours = find_leg(course, index, identifier).distance_km / (3.6 * pace)
+    return set_leg(course, index, identifier, hours=ceil(100 * hours) / 100)
 
 
 def add_leg(course: Course, index: int) -> Course:

@@ -78,17 +78,6 @@ def other_hours(course: Course, person: Person, day: int) -> Found:
     return Found(hot, gaps, tuple(kept))
 
 
-def starting(course: Course, day: int, leg: str, start: float) -> Course:
-    """The course with one leg of a day begun at an hour.
-
-    Raises:
-        ValidationError: where the day then does not fit.
-
-    Source: none, bookkeeping.
-    """
-    return set_leg(course, day, leg, start_h=start)
-
-
 def _counts(course: Course, person: Person, day: int) -> tuple[int, int]:
     found = assess_people(course, (person,), build_timeline(course))[0]
     here = [each.state for each in found.moments if each.day == day and each.kind != "hold"]
@@ -105,7 +94,7 @@ def _at(
 ) -> OtherHours:
     """The day with one leg begun at an hour; nothing gained where it does not fit."""
     try:
-        hot, gaps = _counts(starting(course, day, leg, start), person, day)
+        hot, gaps = _counts(set_leg(course, day, leg, start_h=start), person, day)
     except ValidationError:
         hot = gaps = 10**6
     return OtherHours(kind, leg, start, hot, gaps)

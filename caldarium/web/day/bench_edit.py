@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Mapping
 from functools import partial, reduce
-from math import ceil
 from typing import TypeVar
 
 from pydantic import ValidationError
@@ -12,8 +11,8 @@ from caldarium.core.assess import Assessment
 from caldarium.core.day.keeping_up import party_pace
 from caldarium.core.plan.changes import (
     add_piece,
+    at_pace,
     copy_outfit,
-    find_leg,
     free_outfits,
     overrule,
     pitch,
@@ -28,7 +27,6 @@ from caldarium.core.plan.changes import (
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.moments import Moment
-from caldarium.core.what_if.other_hours import starting
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, shown_text, whole
 from caldarium.words.faults import fault_text
@@ -220,7 +218,9 @@ def _pace_change(
     pace = party_pace(tried)
     if pace is None:
         return []
-    return [(f"{leg} at {display.pace(pace)}", partial(_at_pace, day=day, leg=leg, pace=pace))]
+    return [
+        (f"{leg} at {display.pace(pace)}", partial(at_pace, index=day, identifier=leg, pace=pace))
+    ]
 
 
 def _start_change(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, Change]]:
@@ -232,13 +232,12 @@ def _start_change(course: Course, day: int, form: dict[str, str]) -> list[tuple[
         start = parse_clock(hour)
     except ValueError:
         return []
-    return [(f"{leg} at {clock_text(start)}", partial(starting, day=day, leg=leg, start=start))]
-
-
-def _at_pace(course: Course, day: int, leg: str, pace: float) -> Course:
-    hours = find_leg(course, day, leg).distance_km / (3.6 * pace)
-    # A little under it, so that rounding leaves nobody behind.
-    return set_leg(course, day, leg, hours=ceil(hours * 100 + 1) / 100)
+    return [
+        (
+            f"{leg} at {clock_text(start)}",
+            partial(set_leg, index=day, identifier=leg, start_h=start),
+        )
+    ]
 
 
 def _set_camp(course: Course, day: int, name: str, to: str) -> Course:

@@ -44,11 +44,9 @@ class Stories:
 
     def known(self, result: Assessment, person: Person, day: int) -> DayStory | None:
         """A day's story if it has been lived and still is so."""
-        key, held = _key(result, person, day)
-        kept = self._kept.get(key)
-        if kept is None or any(a is not b for a, b in zip(kept[0], held, strict=True)):
-            return None
-        return kept[1]
+        # What a story was lived from is held with it, so that no other object can have its id.
+        kept = self._kept.get(_key(result, person, day)[0])
+        return kept[1] if kept else None
 
     def of(self, result: Assessment, person: Person, day: int) -> DayStory:
         """A day's story."""

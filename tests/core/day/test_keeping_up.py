@@ -7,7 +7,7 @@ from caldarium.core.assess import assess
 from caldarium.core.day.keeping_up import party_pace
 from caldarium.core.physics.capacity import capacity_left, kept_up, pace_kept
 from caldarium.core.physics.effort import walking_power, way_power
-from caldarium.core.plan.changes import set_leg
+from caldarium.core.plan.changes import at_pace, set_leg
 from caldarium.words.day import effort_sentence
 from caldarium.words.units import Display
 
@@ -47,8 +47,7 @@ def test_a_steep_leg_is_too_hard_and_the_party_walks_at_its_slowest(demo, demo_r
     assert all(each.too_hard for each in climb)
     pace = party_pace(climb)
     assert pace == min(each.own_pace for each in climb)
-    leg = next(each for each in steep.days[1].legs if each.id == "climb")
-    slower = assess(set_leg(steep, 1, "climb", hours=leg.distance_km / (3.6 * pace) + 0.02))
+    slower = assess(at_pace(steep, 1, "climb", pace))
     again = [e for p in slower.people for e in p.efforts if e.moment == "2.climb.moving"]
     assert not any(each.too_hard for each in again)
     assert party_pace(again) is None

@@ -1,7 +1,8 @@
 """Cooler hours for a hot day: found by the whole assessment, and true when taken."""
 
 from caldarium.core.assess import assess
-from caldarium.core.what_if.other_hours import EARLIEST, other_hours, starting
+from caldarium.core.plan.changes import set_leg
+from caldarium.core.what_if.other_hours import EARLIEST, other_hours
 from caldarium.words.day import hours_sentence, no_hours_sentence
 from tests.courses import KINDS
 
@@ -18,7 +19,7 @@ def test_setting_out_before_dawn_leaves_less_heat_and_what_is_said_comes_true() 
     early = next(each for each in found.others if each.kind == "early")
     assert early.start >= EARLIEST
     assert early.hot < found.hot
-    assert hot_moments(starting(course, 0, early.leg, early.start)) == early.hot
+    assert hot_moments(set_leg(course, 0, early.leg, start_h=early.start)) == early.hot
     assert "Setting out at" in hours_sentence(early, found.hot)
 
 
