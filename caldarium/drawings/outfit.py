@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from math import log
 
+from caldarium.core.day.dressing import BAG_PERMEABILITY, BAG_REGIONS
 from caldarium.core.day.states import MomentState
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
 from caldarium.core.physics.extremities import WORKS
@@ -65,7 +66,10 @@ def outfit_cut(
     pieces = {piece.id: piece for piece in person.garments}
     for index, region in enumerate(REGIONS):
         row = _Row(state, index, TOP + ROW * (index + 1), axis, display)
-        parts += row.parts([(pieces[name], clo) for name, clo in cut[region]], low)
+        worn = [_Layer.of(pieces[name], state, clo) for name, clo in cut[region]]
+        if _round(state, index):
+            worn.append(_Layer("sleeping bag", "bag", BAG_PERMEABILITY, 0.0, _round(state, index)))
+        parts += row.parts(worn, low)
     parts += [
         line(LEFT, bottom, axis.right, bottom, "axis-line"),
         text(LEFT, bottom + 12, "skin", "axis"),
@@ -85,6 +89,28 @@ def outfit_cut(
         f"{state.need_min:.1f} to {state.need_neutral:.1f} needed; weakest {state.weakest}."
     )
     return drawing(WIDTH, bottom + 16, label, *parts, class_="cut")
+
+
+@dataclass(frozen=True)
+class _Layer:
+    """What lies over a region: its name and kind, air permeability [l/(m² s)], how wet it is, and
+    what it is worth there [clo]."""
+
+    name: str
+    kind: str
+    permeability: float
+    wet: float
+    clo: float
+
+    @classmethod
+    def of(cls, piece: Garment, state: MomentState, clo: float) -> "_Layer":
+        wet = state.wet.get(piece.id, 0.0)
+        return cls(piece.name, piece.layer, piece.air_permeability, wet, clo)
+
+
+def _round(state: MomentState, region: int) -> float:
+    """What the bag drawn round is worth over a region [clo]."""
+    return state.bag * float(BAG_REGIONS[region])
 
 
 @dataclass(frozen=True)
@@ -108,7 +134,7 @@ class _Row:
     axis: _Axis
     display: Display
 
-    def parts(self, pieces: list[tuple[Garment, float]], low: float) -> list[Svg]:
+    def parts(self, pieces: list[_Layer], low: float) -> list[Svg]:
         """Layers from skin to air, what is missing to the need, the wind, and the loss."""
         state, region, y = self.state, REGIONS[self.index], self.y
         kept = state.regions[self.index]
@@ -136,36 +162,35 @@ class _Row:
                 found.append(text(self.axis.right - 2, y + 15, told, "digits" + cold, "end"))
         return found
 
-    def _layers(self, pieces: list[tuple[Garment, float]], width: float, kept: float) -> list[Svg]:
-        total = sum(clo for _, clo in pieces)
+    def _layers(self, pieces: list[_Layer], width: float, kept: float) -> list[Svg]:
+        total = sum(piece.clo for piece in pieces)
         x, found = LEFT, list[Svg]()
-        for piece, clo in pieces:
-            share = clo / total if total else 0.0
+        for piece in pieces:
+            share = piece.clo / total if total else 0.0
             wide = width * share - 0.6
-            wet = self.state.wet.get(piece.id, 0.0)
-            soaked = f", {wet:.0%} of soaked" if wet > WET_SHOWN else ""
+            soaked = f", {piece.wet:.0%} of soaked" if piece.wet > WET_SHOWN else ""
             words = f"{piece.name} on {REGIONS[self.index]}: {kept * share:.2f} clo{soaked}"
-            found.append(rect(x, self.y + 3, wide, BAND, f"layer {piece.layer}", title(words)))
+            found.append(rect(x, self.y + 3, wide, BAND, f"layer {piece.kind}", title(words)))
             if soaked:
-                high = BAND * wet
+                high = BAND * piece.wet
                 found.append(rect(x, self.y + 3 + BAND - high, wide, high, "wet-layer"))
             fits = int((wide - 7) / 5.4)
             if fits >= 3:
                 found.append(
-                    text(x + 4, self.y + 15, _short(piece.name, fits), f"layer-name {piece.layer}")
+                    text(x + 4, self.y + 15, _short(piece.name, fits), f"layer-name {piece.kind}")
                 )
             x += width * share
         return found
 
-    def _wind(self, pieces: list[tuple[Garment, float]], end: float) -> list[Svg]:
+    def _wind(self, pieces: list[_Layer], end: float) -> list[Svg]:
         """The wind at this region's outermost layer: as long as it blows, as deep as it goes in."""
         speed = self.state.air_speed
-        outer = pieces[-1][0].air_permeability if pieces else OPEN_CLOTH
+        outer = pieces[-1].permeability if pieces else OPEN_CLOTH
         into = min(max(log(outer / SHUT_CLOTH) / log(OPEN_CLOTH / SHUT_CLOTH), 0.0), 1.0)
         tip = end - min(DEEPEST * into, max(end - LEFT, 0.0))
         tail = max(min(end + 8 + 4 * speed, self.axis.right), tip + 8)
         y = self.y + 3 + BAND / 2
-        through = pieces[-1][0].name if pieces else "nothing"
+        through = pieces[-1].name if pieces else "nothing"
         words = f"wind of {self.display.wind(speed)} on {through}, {outer:.0f} l/(m² s) go through"
         head = [(tip, y), (tip + 5, y - 3), (tip + 5, y + 3)]
         return [

@@ -71,6 +71,19 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
 
 
+def hold_sentence(moment: Moment, state: MomentState) -> str:
+    """What keeps people warm in a hold besides what they wear; empty at any other moment.
+
+    Source: figures of the assessment.
+    """
+    if moment.kind != "hold":
+        return ""
+    bag = f"the bag round legs and trunk, {state.bag:.1f} clo" if state.bag else "no bag round them"
+    if moment.roof:
+        return f"Sat out with {bag}, in a group shelter: {moment.lee:.0%} of the wind, no rain."
+    return f"Sat out with {bag}, in a lee that leaves {moment.lee:.0%} of the wind."
+
+
 _SURE: dict[Sure, str] = {
     "sure": "Sure",
     "likely": "Likely",
@@ -281,6 +294,8 @@ def otherwise_sentence(found: Otherwise | None, display: Display) -> str:
     told: list[str] = []
     if found.lee:
         told.append("a lee closes it")
+    if found.roof:
+        told.append("a group shelter closes it")
     if found.at_most is not None and found.at_most * 60 >= 1:
         told.append(f"a halt of {hours_text(found.at_most)} is held")
     if told or found.at_most is not None:

@@ -3,6 +3,7 @@
 import math
 
 from caldarium.core.day.day_heat import DEBT_LIMIT, DayStory
+from caldarium.core.day.dressing import BAG_IN_HOLD
 from caldarium.core.day.how_sure import CLOTHING_SD, RATE_SD, WIND_SD
 from caldarium.core.day.keeping_up import Effort
 from caldarium.core.day.states import Basis, MomentState
@@ -149,6 +150,25 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             "ISO 11079",
         ),
     ]
+    if moment.lee < 1:
+        steps.append(
+            Step(
+                "in a group shelter" if moment.roof else "in a lee",
+                f"{moment.lee:.0%}",
+                "of the wind is left" + (", and no rain falls" if moment.roof else ""),
+                "judgement",
+            )
+        )
+    if state.bag:
+        steps.append(
+            Step(
+                "bag drawn round",
+                f"{state.bag:.2f} clo",
+                f"{BAG_IN_HOLD:.0%} of what the bag is worth without air and base layer; none of "
+                "it on the head, half on the hands; as wet as rain makes it",
+                "judgement",
+            )
+        )
     if math.isfinite(state.recovery):
         steps.append(
             Step(
@@ -338,14 +358,15 @@ def explain_otherwise(
         )
     if found is None:
         return steps
-    steps.append(
-        Step(
-            "in a lee",
-            "holds" if found.lee else "no cure",
-            "this outfit and its need in the course's share of the wind",
-            "ISO 11079; the share: judgement",
+    for place, closes in (("in a lee", found.lee), ("in a group shelter", found.roof)):
+        steps.append(
+            Step(
+                place,
+                "holds" if closes else "no cure",
+                "this outfit and its need in the share of the wind that is left there",
+                "ISO 11079; the share: judgement",
+            )
         )
-    )
     if found.at_most is not None:
         steps.append(
             Step(

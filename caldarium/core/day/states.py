@@ -68,7 +68,8 @@ class MomentState(NamedTuple):
     figure from the sum of its garments [clo]; wet the wetness of pieces that are wet, by id, and
     water what the worn ones hold [g]; bare_fingers the minutes they work with nothing on;
     bare_face the share of the face that is bare and frostbite the minutes until it may freeze,
-    infinite where it will not; minutes how long the moment is.
+    infinite where it will not; minutes how long the moment is; bag what the sleeping bag drawn
+    round in a hold is worth [clo].
     """
 
     moment: str
@@ -110,6 +111,7 @@ class MomentState(NamedTuple):
     bare_face: float
     frostbite: float
     minutes: float
+    bag: float
 
     @property
     def sure(self) -> Sure:
@@ -193,6 +195,7 @@ def moment_states(
         "bare_face": dressed.bare_face.tolist(),
         "frostbite": np.broadcast_to(risk, shape).tolist(),
         "minutes": np.broadcast_to(60 * hours, shape).tolist(),
+        "bag": air.bag.tolist(),
     }
     names = [(moment.id, moment.kind, moment.day) for moment in air.moments]
     listed: list[list[Any]] = [columns[field] for field in MomentState._fields[3:]]

@@ -133,6 +133,9 @@ class Course(Value):
         default=0.5, ge=0.2, le=1, description="of the aerobic capacity, what is kept up for hours"
     )
     hold_in_bag: bool = Field(default=True, description="the sleeping bag goes round in a hold")
+    hold_in_shelter: bool = Field(
+        default=False, description="everybody sits in a group shelter in a hold"
+    )
     hold_wind_share: float = Field(
         default=0.3, ge=0, le=1, description="share of the wind that reaches a held group in a lee"
     )

@@ -40,6 +40,8 @@ SHADE_SOUGHT = 0.5
 """Share of the sun that reaches people who sit and can choose where, on the warm side: judgement.
 """
 IN_A_LEE = ("hold", "camp")
+GROUP_SHELTER_WIND = 0.1
+"""Share of the wind that is left in a group shelter, sat in close together: judgement."""
 """Kinds of moment at which people sit out of the wind, as the course's lee lets them."""
 
 
@@ -62,7 +64,9 @@ class Moment:
     and gust at 10 m and wind at body height [m/s], humidity [%], precipitation [mm/h] and the hours
     in which it falls, wind chill [°C, NaN outside its range], frostbite time [min, NaN outside its
     range]; at is the hour it is judged at, sun what sunshine adds to the surroundings' temperature
-    then [K], and warm the other side of it; must_hold the time that clothing has to hold [h]. A
+    then [K], and warm the other side of it; must_hold the time that clothing has to hold [h]; lee
+    the share of the wind that is left where people sit, 1 where they do not, and roof whether a
+    group shelter goes over them. A
     fold takes no time of its own on the strip: a hold, or the worst of the halts within a leg,
     repeats of which there are.
     """
@@ -90,6 +94,8 @@ class Moment:
     must_hold: float
     sun: float
     warm: WarmSide
+    lee: float
+    roof: bool
     fold: bool = False
     repeats: int = 1
     walk: Walk | None = None
@@ -262,7 +268,9 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
     at = np.where(moving, TIMES_LOOKED_AT // 2, coldest)
     rows = np.arange(len(samples))
     air, wind = met.air[rows, at], met.wind[rows, at] * factor
+    roof = np.array([s.kind == "hold" for s in samples]) & course.hold_in_shelter
     lee = np.array([course.hold_wind_share if s.kind in IN_A_LEE else 1.0 for s in samples])
+    lee = np.where(roof, np.minimum(lee, GROUP_SHELTER_WIND), lee)
     roughness = np.array([exposure.roughness for exposure in exposures])
     cold_sun, warm_sun = _sunshine(course, weather, times, heights, [e.name for e in exposures])
     shaded = np.array([[SHADE_SOUGHT if s.kind in IN_A_LEE else 1.0] for s in samples])
@@ -277,6 +285,7 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         strict=True,
     )
     fallen = weather.fallen(starts, ends)
+    open_sky = np.where(roof, 0.0, 1.0)
     columns = {
         "at": times[rows, at],
         "altitude": heights[rows, at],
@@ -286,13 +295,15 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         "gust": met.gust.max(axis=1) * factor,
         "body_wind": wind_at_height(wind, roughness) * lee,
         "humidity": met.humidity[rows, at],
-        "precipitation": fallen.depth / np.maximum(ends - starts, 1e-9),
-        "wet_hours": fallen.hours,
+        "precipitation": open_sky * fallen.depth / np.maximum(ends - starts, 1e-9),
+        "wet_hours": open_sky * fallen.hours,
         "wind_chill": wind_chill(air, 3.6 * wind),
         "frostbite": frostbite_time(air, 3.6 * wind),
         "dark_hours": _dark_hours(weather.suns, starts, ends),
         "source": met.source[rows, at],
         "sun": cold_sun[rows, at],
+        "lee": lee,
+        "roof": roof,
         "must_hold": np.array([must_hold(course, s.kind, s.length) for s in samples]),
     }
     table: dict[str, list[Any]] = {name: values.tolist() for name, values in columns.items()}

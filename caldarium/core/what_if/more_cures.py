@@ -13,7 +13,7 @@ from caldarium.core.physics.quantities import CLO
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import wardrobes
-from caldarium.core.timeline.moments import Moment
+from caldarium.core.timeline.moments import GROUP_SHELTER_WIND, Moment
 from caldarium.core.what_if.cells import cell_air, fullest_of, with_pieces, worn_then
 from caldarium.core.what_if.cures import Cure
 
@@ -71,11 +71,12 @@ def lightest_set(
 
 @dataclass(frozen=True)
 class Otherwise:
-    """What else would close a gap: whether a lee does, the longest that may be waited [h, 0 where
-    not even the least does, None where time is not the user's to choose], and how much longer the
-    outfit holds with a hot drink [h]."""
+    """What else would close a gap: whether a lee or a group shelter does, the longest that
+    may be waited [h, 0 where not even the least does, None where time is not the user's to choose],
+    and how much longer the outfit holds with a hot drink [h]."""
 
     lee: bool
+    roof: bool
     at_most: float | None
     drink: float
 
@@ -92,17 +93,22 @@ def otherwise(course: Course, person: Person, moment: Moment, state: MomentState
     """
     dress = wardrobes((person,))
     air = cell_air(course, moment, (person,), (state,), dress)
-    where = air.where
-    calm = cold.Exposure(
-        **(vars(where) | {"air_speed": np.maximum(where.air_speed * course.hold_wind_share, 0.4)})
-    )
-    whole = worth(dress, worn_then(dress, (state,))[:, :, None], replace(air, where=calm)).whole
-    need = needed(calm, np.array(moment.must_hold)).held
-    sheltered = bool(whole[0, 0, 0] >= need[0, 0] - TOLERANCE * CLO)
+    everything_on = worn_then(dress, (state,))[:, :, None]
+
+    def holds_in(wind_share: float) -> bool:
+        """Whether the outfit holds in so much of the open wind."""
+        speed = np.maximum(air.where.air_speed * wind_share / max(moment.lee, wind_share), 0.4)
+        calm = cold.Exposure(**(vars(air.where) | {"air_speed": speed}))
+        whole = worth(dress, everything_on, replace(air, where=calm)).whole
+        need = needed(calm, np.array(moment.must_hold)).held
+        return bool(whole[0, 0, 0] >= need[0, 0] - TOLERANCE * CLO)
+
+    lee = moment.kind in ("halt", "setting out") and holds_in(course.hold_wind_share)
+    roof = moment.kind in ("halt", "hold") and not moment.roof and holds_in(GROUP_SHELTER_WIND)
     at_most = None
     if moment.kind == "halt":
         enough = state.endurance >= course.halt_least_h
         at_most = state.endurance / course.halt_factor if enough else 0.0
     warmth = DRINK_L * WATER_HEAT * (DRINK_C - SWALLOWED_C) * state.rate / state.watts
     longer = state.endurance * warmth / cold.HEAT_DEBT_LIMIT
-    return Otherwise(sheltered and moment.kind in ("halt", "setting out"), at_most, float(longer))
+    return Otherwise(lee, roof, at_most, float(longer))

@@ -36,6 +36,7 @@ from caldarium.words.day import (
     digits_sentence,
     effort_sentence,
     glove_sentence,
+    hold_sentence,
     otherwise_sentence,
     outfit_sentence,
     overrule_sentence,
@@ -111,6 +112,7 @@ class OutfitPanel:
     outfit_drawing: Svg
     outfit_steps: list[Step]
     sure_words: str
+    hold_words: str
     effort_words: str
     party_pace: float | None
     digit_words: str
@@ -151,6 +153,7 @@ def outfit_panel(
         + explain_otherwise(other, together, state, display)
         + explain_breaking(breaking, display),
         sure_words=sure_sentence(state),
+        hold_words=hold_sentence(moment, state),
         effort_words=effort_sentence(own, together_at, display),
         party_pace=together_at,
         digit_words=digits_sentence(state, display),

@@ -29,6 +29,7 @@ ALLOWANCES: dict[Allowance, str] = {
 SCHOOLS = {
     "clothes_in_bed": "clothes are part of the bed",
     "hold_in_bag": "the bag goes round in a hold",
+    "hold_in_shelter": "a hold is sat out in a group shelter",
     "liner_claims": "liners as their makers claim",
     "wear_counts": "bags lose warmth by use",
 }
@@ -54,6 +55,7 @@ CAUTION_FIELDS = {
     "camp_sit_h": Field("camp_sit_h", "Sat still at camp, h", "number"),
     "kept_share": Field("kept_share", "Kept up, share of capacity", "number"),
     "hold_h": Field("hold_h", "Hold to survive, h", "number"),
+    "hold_wind_share": Field("hold_wind_share", "Wind left in a lee, share", "number"),
     "cautious_sd": Field("cautious_sd", "Cautious, standard deviations", "number"),
     "expedition_sd": Field("expedition_sd", "Expedition, standard deviations", "number"),
 }
