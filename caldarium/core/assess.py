@@ -12,14 +12,9 @@ from caldarium.core.day.keeping_up import Effort, able, efforts
 from caldarium.core.day.outfits import Dressed, Dressers
 from caldarium.core.day.states import MomentState
 from caldarium.core.load.loads import Load, loads_at, party_loads
+from caldarium.core.night.beds import Beds, Wet, lay_beds, wetted
 from caldarium.core.night.camp import ShelterNight, shelter_nights
-from caldarium.core.night.nights import (
-    Beds,
-    Night,
-    bed_needs,
-    lay_beds,
-    night_results,
-)
+from caldarium.core.night.nights import Night, bed_needs, night_results, wet_at_bedtime
 from caldarium.core.physics.air import standard_pressure
 from caldarium.core.physics.allowances import quiet_heat
 from caldarium.core.physics.effort import (
@@ -93,6 +88,11 @@ def assess(course: Course) -> Assessment:
     return Assessment(timeline, people, tuple(shelter_nights(course, timeline)))
 
 
+def wet_beds(result: Assessment) -> Wet:
+    """How wet everybody's pieces are when they go to bed. Source: the assessment."""
+    return wet_at_bedtime({each.person: each.moments for each in result.people})
+
+
 def assess_people(
     course: Course, people: tuple[Person, ...], timeline: Timeline
 ) -> tuple[PersonResult, ...]:
@@ -132,7 +132,10 @@ def judge(
     dressed, states = lived.dressed, lived.states
     worse = _worse_without(dressed)
     idle = ~certain & ~_closing(dress, dressed, doubted, worse)
-    nights = night_results(beds, areas)
+    names = [person.id for person in people]
+    wet = wet_at_bedtime(dict(zip(names, states, strict=True)))
+    beds = wetted(beds, people, dress, wet) if wet else beds
+    nights = night_results(beds, people, areas)
     grams = np.array(
         [
             [piece.mass_g for piece in row] + [0.0] * (dress.places - len(row))

@@ -60,13 +60,15 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
         return _whole(course, before)
     beside = altered | _beside(course, altered) | _beside(before.course, altered)
     changed = tuple(
-        person for person in course.people if person.shelter in moved or person.id in beside
+        person
+        for person in course.people
+        if person.id in beside or moved.intersection(person.shelters)
     )
     timeline = before.result.timeline
     worn = before.worn if names == known.keys() else None
     fresh, worn = _anew(course, changed, before, worn)
     people = tuple(fresh.get(person.id) or known[person.id][1] for person in course.people)
-    touched = moved | {person.shelter for person in changed}
+    touched = moved.union(*(person.shelters for person in changed))
     still: dict[str, list[ShelterNight]] = {}
     if _where(course) == _where(before.course):
         for each in before.result.shelters:
@@ -109,9 +111,17 @@ def _beside(course: Course, altered: set[str]) -> set[str]:
     return {a for a, b in pairs if b in altered} | {b for a, b in pairs if a in altered}
 
 
-def _where(course: Course) -> list[tuple[str, str, str | None]]:
+def _where(course: Course) -> list[tuple[object, ...]]:
     """Who sleeps where, by the names that a shelter's verdict may say."""
-    return [(person.id, person.name, person.shelter) for person in course.people]
+    return [
+        (
+            person.id,
+            person.name,
+            person.shelter,
+            tuple((plan.day, plan.shelter) for plan in person.nights),
+        )
+        for person in course.people
+    ]
 
 
 def _changed_shelters(course: Course, before: Course) -> set[str]:
@@ -123,7 +133,7 @@ def _changed_shelters(course: Course, before: Course) -> set[str]:
         return {
             shelter.id: (
                 shelter,
-                tuple(p.id for p in plan.people if p.shelter == shelter.id),
+                tuple((p.id, p.shelter, p.nights) for p in plan.people if shelter.id in p.shelters),
                 tuple(part.carried_by in names for part in shelter.parts),
             )
             for shelter in plan.shelters

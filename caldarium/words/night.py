@@ -245,4 +245,6 @@ def change_words(found: BedChange | Choice) -> str:
             return f"{found.piece} under the rest"
         case "worn inside":
             return f"{found.piece} worn inside"
+        case "left out":
+            return "wet clothes left out of the bed"
     assert_never(found.how)

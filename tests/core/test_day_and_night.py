@@ -8,7 +8,6 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.physics.shelter import thermal_lift
 from caldarium.core.physics.sun import SunTimes, day_curve, sun_times
 from caldarium.core.plan.changes import (
     add_piece,
@@ -114,16 +113,6 @@ def test_air_beyond_every_formula_is_a_gap(demo) -> None:
 def test_gust_is_above_the_wind(demo_result) -> None:
     for moment in demo_result.timeline.moments:
         assert planning_gust(moment) > moment.wind
-
-
-def test_lift_of_shelters() -> None:
-    # A closed double skin for two on a calm night: 3 to 5 K, common practice, no published source.
-    assert 3 <= thermal_lift("double skin", 2, 2, 0, 0) <= 5
-    assert thermal_lift("tarp", 2, 2, 0, 0) == 0
-    assert thermal_lift("double skin", 1, 2, 0, 0) < thermal_lift("double skin", 2, 2, 0, 0)
-    assert thermal_lift("double skin", 2, 2, 0, 10) < thermal_lift("double skin", 2, 2, 0, 0)
-    # A snow shelter holds near -5 °C however cold it is: common practice, no published source.
-    assert thermal_lift("snow shelter", 2, 4, -25, 8) == pytest.approx(20)
 
 
 def test_bag_takes_the_bags_place_and_ids_stay_unique(demo) -> None:

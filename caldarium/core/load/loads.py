@@ -10,7 +10,7 @@ from caldarium.core.load.load_hours import Backs, away, backs, filled
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import group_grams
-from caldarium.core.plan.kit import WARMER_G, Purpose
+from caldarium.core.plan.kit import WARMER_G, OtherBed, Purpose
 from caldarium.core.timeline.moments import Moment, Timeline
 
 PURPOSES: tuple[Purpose, ...] = (
@@ -100,7 +100,7 @@ def part_grams(course: Course) -> dict[str, float]:
     """
     found = {person.id: 0.0 for person in course.people}
     for shelter in course.shelters:
-        sleepers = [person.id for person in course.people if person.shelter == shelter.id]
+        sleepers = [person.id for person in course.people if shelter.id in person.shelters]
         for part in shelter.parts:
             backs = [part.carried_by] if part.carried_by in found else sleepers
             for back in backs:
@@ -119,10 +119,23 @@ def shelter_share(course: Course, person: Person) -> float:
     for shelter in course.shelters:
         given = [part for part in shelter.parts if part.carried_by in names]
         found += sum(part.mass_g for part in given if part.carried_by == person.id)
-        if shelter.id == person.shelter:
-            sleepers = sum(other.shelter == person.shelter for other in course.people)
+        if shelter.id in person.shelters:
+            sleepers = sum(shelter.id in other.shelters for other in course.people)
             found += (shelter.mass_g - sum(part.mass_g for part in given)) / sleepers
     return found
+
+
+def beds_g(person: Person) -> float:
+    """Everything that a person sleeps in and carries, each piece once [g].
+
+    Source: sums of weighed masses; beds lent where they are slept in weigh nothing.
+    """
+    own = OtherBed(bag=person.bag, pads=person.pads, bedding=person.bedding)
+    others = [plan.bed for plan in person.nights if plan.bed and not plan.bed.lent]
+    more = {name: grams for bed in others for name, grams in bed.pieces.items()}
+    bag = person.bag.mass_g if person.bag else 0.0
+    whole = bag + sum(pad.mass_g for pad in person.pads) + person.bedding.mass_g
+    return whole + sum(grams for name, grams in more.items() if name not in own.pieces)
 
 
 def warmers_g(course: Course, person: Person) -> float:
@@ -144,9 +157,7 @@ def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float
     for person in people:
         base: dict[str, float] = {purpose: 0.0 for purpose in PURPOSES}
         base["warmth"] = sum(piece.mass_g for piece in person.garments)
-        base["sleep"] = sum(pad.mass_g for pad in person.pads)
-        base["sleep"] += person.bag.mass_g if person.bag else 0.0
-        base["sleep"] += person.bedding.mass_g + warmers_g(course, person)
+        base["sleep"] = beds_g(person) + warmers_g(course, person)
         base["shelter"] = shelter_share(course, person)
         for item in person.items:
             base[item.purpose] += item.mass_g

@@ -132,8 +132,8 @@ def _shared(course: Course, person: Person) -> list[Line]:
             if part.carried_by == person.id
         ]
         rest = shelter.mass_g - sum(part.mass_g for part in given)
-        if shelter.id == person.shelter and rest > 0:
-            sleepers = sum(other.shelter == person.shelter for other in course.people)
+        if shelter.id in person.shelters and rest > 0:
+            sleepers = sum(shelter.id in other.shelters for other in course.people)
             share = _plain(shelter.id, shelter.name, "shelter", rest / sleepers, "share")
             found.append(share)
     kits = {kit.id: kit for kit in course.group}

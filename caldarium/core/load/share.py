@@ -75,7 +75,7 @@ def _part_bundles(course: Course) -> list[Bundle]:
     found: list[Bundle] = []
     known = {person.id for person in course.people}
     for shelter in course.shelters:
-        sleepers = tuple(person.id for person in course.people if person.shelter == shelter.id)
+        sleepers = tuple(person.id for person in course.people if shelter.id in person.shelters)
         for part in shelter.parts if sleepers else ():
             told = part.carried_by if part.by_hand and part.carried_by in known else None
             found.append(Bundle((), part.mass_g, told, sleepers, (shelter.id, part.id)))

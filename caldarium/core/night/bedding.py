@@ -4,16 +4,18 @@ Draughts, tightness, wear, what feet lie on and what a hammock loses are judgeme
 order of all of them is common practice, no published source.
 """
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from caldarium.core.physics import bed as bed_room
-from caldarium.core.physics.clothing import REGIONS
+from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
 from caldarium.core.physics.cold import LEWIS_PERMEABILITY, saturation
 from caldarium.core.physics.quantities import CLO, R_US, Array, Flags, array
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.kit import Bag
+from caldarium.core.plan.kit import Bag, Pad
 
 NO_BAG = 0.085 + 0.05
 """Air and base layer above a sleeper without a bag [m² K/W]."""
@@ -28,12 +30,17 @@ LEAK_A_CM, MOST_LEAK = 0.01, 0.45
 WRAPS = 2.2
 QUILT_EASE_CM = 20.0
 """A quilt is wide enough at WRAPS times the shoulders and this more [cm]: judgement."""
+LABEL_HAT = 0.6
+"""What the label of a quilt presumes on the head [clo]: judgement."""
 GIRTH = 2.5
 """Girth of somebody at the shoulders, over the breadth there: judgement."""
 WORN_A_NIGHT, WORN_A_WASH, MOST_WORN = 0.0006, 0.02, 0.4
 """Share of a bag's insulation lost by use, off by default: judgement."""
 TORSO_SHARE = 0.65
 """Share of what a sleeper lies on that a torso pad reaches: judgement."""
+HUNG_SHARE, HUNG_SIT_PAD = 0.8, 0.40
+"""Share of a hanging sleeper that a three-quarter underquilt reaches, and what a sit pad under the
+legs is worth there, pressed by nothing [m² K/W]: judgement."""
 UNDER_FEET = {"nothing": 0.0, "spare clothes": 0.15, "sit pad": 0.25}
 """What lies under the legs where a torso pad ends [m² K/W]: judgement."""
 LABEL_SHARE = bed_room.LABEL_HUMIDITY / 100
@@ -50,6 +57,9 @@ UNDER_COVER = 0.2
 """More of it under a cover or bivouac bag: judgement."""
 DRIED_BY_DAY = 0.3
 """Share of a bag's damp that a day takes out again: judgement."""
+LYING_M2, INTO_BAG, THROUGH_COVER = 0.9, 0.5, 0.05
+"""What of a bed faces the sky [m²]; share of the rain on it that goes in, and of that what a cover
+lets through: judgement."""
 BAG_FABRIC = 2.5
 """Fill of a bag that takes up damp [m²]: judgement."""
 
@@ -63,18 +73,48 @@ def _labelled_top(label: str, label_c: float) -> float:
 def bag_top(bag: Bag | None) -> float:
     """Resistance above the sleeper from a bag's label; of the bare sleeper without a bag.
 
-    A maker's single number counts as limit.
+    A maker's single number counts as limit; where both figures are printed, the one that promises
+    less is believed.
 
     Source: core.physics.bed, label inversion.
     """
     if bag is None:
         return NO_BAG
-    return _labelled_top(bag.label, bag.label_c)
+    found = _labelled_top(bag.label, bag.label_c)
+    if bag.label == "comfort" and bag.limit_c is not None:
+        return min(found, _labelled_top("limit", bag.limit_c))
+    return found
+
+
+def body_top(bag: Bag) -> float:
+    """Resistance above everything but the head, where a bag or quilt has no hood [m² K/W].
+
+    Source: labels of quilts presume a covered head: common practice, no published source; the heat
+        of body and head in parallel.
+    """
+    whole = bag_top(bag)
+    if bag.hood and bag.shape == "bag":
+        return whole
+    head = REGION_SHARE[_HEAD] / (NO_BAG + LABEL_HAT * CLO)
+    return float((1 - REGION_SHARE[_HEAD]) / (1 / whole - head))
 
 
 def shoulders_cm(person: Person) -> float:
     """Breadth over the shoulders, measured or by height [cm]. Source: SHOULDERS."""
     return person.shoulder_cm or SHOULDERS * 100 * person.height_m
+
+
+def fits(person: Person, piece: Bag | Pad) -> bool:
+    """Whether a bag is long and wide enough, or a pad wide enough.
+
+    Source: common practice, no published source.
+    """
+    broad = shoulders_cm(person)
+    if isinstance(piece, Pad):
+        return piece.width_cm is None or piece.width_cm >= broad
+    long = piece.fits_to_m is None or person.height_m <= piece.fits_to_m
+    narrow = piece.shape == "bag" and piece.width_cm is not None
+    return long and not (narrow and (piece.width_cm or 0) < GIRTH * broad)
 
 
 def worn_share(bag: Bag, course: Course) -> float:
@@ -137,21 +177,18 @@ def under_one_cover(course: Course, person: Person) -> Person:
     return person.model_copy(update={"bag": partner.bag, "bedding": bedding})
 
 
-def damp(
-    top: Array, bag: Array, inside: Array, hours: Array, covered: Flags, holds: Array
-) -> tuple[Array, Array]:
-    """Water that a bag has gathered by each night, and its share of all it could hold.
+def condensed(top: Array, bag: Flags, inside: Array, hours: Array, covered: Flags) -> Array:
+    """Water of each night's sweat that stays in the bag.
 
     Args:
-        top: resistance above the sleeper [m² K/W, P x 1].
-        bag: whether there is a bag, 0 or 1 [P x 1].
+        top: resistance above the sleeper [m² K/W, P x N].
+        bag: whether there is a bag [P x N].
         inside: air at the bed [°C, P x N].
         hours: length of each night [h, N].
-        covered: beds in a cover [P x 1].
-        holds: water that the fill can take up [g/m², P x 1].
+        covered: beds in a cover [P x N].
 
     Returns:
-        Water at the beginning of each night [g, P x N], and that over what soaks it, 0 to 1.
+        Water [g, P x N].
 
     Source: insensible sweat of ISO 11079 through the bed; what stays in the fill is judgement.
     """
@@ -160,11 +197,57 @@ def damp(
     sweat = bed_room.SKIN_WETTEDNESS * drive / (LEWIS_PERMEABILITY * top) / LATENT_G
     share = np.clip((CONDENSES_BELOW - inside) / CONDENSES_OVER, 0.0, 1.0) * MOST_CONDENSED
     share = np.minimum(share + UNDER_COVER * covered * (share > 0), 0.9)
-    gained = sweat * bed_room.STANDARD_AREA * hours * share * bag
-    water = np.zeros(gained.shape)
-    for night in range(1, gained.shape[1]):
-        water[:, night] = (water[:, night - 1] + gained[:, night - 1]) * (1 - DRIED_BY_DAY)
-    return water, np.minimum(water / (holds * BAG_FABRIC), 1.0)
+    return sweat * bed_room.STANDARD_AREA * hours * share * bag
+
+
+def rained_in(fallen: Array, roofless: Array, covered: Flags, bag: Flags) -> Array:
+    """Rain and melting snow that have come into a bag.
+
+    Args:
+        fallen: water since bedtime [mm, N x T].
+        roofless: share of it that falls on the bed, by its shelter [P x N x 1].
+        covered: beds in a cover [P x N x 1].
+        bag: whether there is a bag [P x N].
+
+    Returns:
+        Water [g, P x N x T].
+
+    Source: judgement, INTO_BAG and THROUGH_COVER of what falls on LYING_M2.
+    """
+    enters = INTO_BAG * np.where(covered, THROUGH_COVER, 1.0) * roofless
+    return 1000 * LYING_M2 * fallen * enters * bag[..., None]
+
+
+def gathered(gained: Array, bags: NDArray[np.str_]) -> Array:
+    """Water in each bag before each night, what days between took out again.
+
+    Args:
+        gained: on each night [g, P x N].
+        bags: their names [P x N]; another bag has been dry till then.
+
+    Returns:
+        Water [g, P x N].
+
+    Source: DRIED_BY_DAY, judgement.
+    """
+    nights = gained.shape[1]
+    order: Array = np.arange(float(nights))
+    later = order[:, None] - order[None, :]
+    left = np.where(later > 0, (1 - DRIED_BY_DAY) ** np.maximum(later, 0), 0.0)
+    same = bags[:, :, None] == bags[:, None, :]
+    return (left * same * gained[:, None, :]).sum(axis=-1)
+
+
+def soaked(water: Array, holds: Array) -> Array:
+    """Share of all the water that a bag could take up.
+
+    Args:
+        water: in it [g].
+        holds: what its fill can take up [g/m²].
+
+    Source: BAG_FABRIC, judgement.
+    """
+    return np.minimum(water / (holds * BAG_FABRIC), 1.0)
 
 
 def bag_by_region(course: Course, person: Person) -> Array:
@@ -179,7 +262,7 @@ def bag_by_region(course: Course, person: Person) -> Array:
     whole = 0.0
     for bag in (person.bag, bedding.over):
         if bag is not None:
-            own = (bag_top(bag) - NO_BAG) * worn_share(bag, course)
+            own = (body_top(bag) - NO_BAG) * worn_share(bag, course)
             own *= float(bed_room.over_share(whole, own)) if whole else 1.0
             whole += own * (1 - draught(bag, person, beside))
     liner = bedding.liner
@@ -218,19 +301,29 @@ def under_resistance(person: Person) -> float:
     """
     bedding = person.bedding
     whole = sum(pad.r_value for pad in person.pads if pad.length == "full") * R_US
-    torso = sum(pad.r_value for pad in person.pads if pad.length == "torso") * R_US
+    short = [pad for pad in person.pads if pad.length == "torso"]
+    part, reach = sum(pad.r_value for pad in short) * R_US, _reach(person, short)
     hammock = bedding.hammock
     if hammock is not None and hammock.underquilt is not None:
         hung = bag_top(hammock.underquilt) - NO_BAG
         if hammock.reach == "full":
             whole += hung
         else:
-            torso += hung
-    back = bed_room.CRUSHED_BAG + whole + torso
-    if not torso:
+            part, reach = part + hung, HUNG_SHARE
+    back = bed_room.CRUSHED_BAG + whole + part
+    if not part:
         return back
-    legs = bed_room.CRUSHED_BAG + whole + UNDER_FEET[bedding.feet_on]
-    return 1 / (TORSO_SHARE / back + (1 - TORSO_SHARE) / legs)
+    feet = UNDER_FEET[bedding.feet_on]
+    if hammock is not None and bedding.feet_on == "sit pad":
+        feet = HUNG_SIT_PAD
+    legs = bed_room.CRUSHED_BAG + whole + feet
+    return 1 / (reach / back + (1 - reach) / legs)
+
+
+def _reach(person: Person, short: Sequence[Pad]) -> float:
+    """Share of what a sleeper lies on that torso pads reach, by length where one is measured."""
+    measured = [pad.length_cm / 100 / person.height_m for pad in short if pad.length_cm]
+    return min(max(measured, default=TORSO_SHARE), 1.0)
 
 
 def claimed(course: Course, person: Person) -> float:

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.night.shelter_faults import Fault, Note, faults_of, gust_at_walls, notes_on
+from caldarium.core.night.site import COLDEST_DEW, WARMEST_DEW, followed
 from caldarium.core.physics.air import (
     air_density,
     dew_point,
@@ -18,9 +19,17 @@ from caldarium.core.physics.air import (
     saturation_pressure,
     standard_pressure,
 )
+from caldarium.core.physics.bed import GROUNDS, ground_temperature
 from caldarium.core.physics.quantities import KELVIN, Array, Values, array
-from caldarium.core.physics.shelter import thermal_lift
-from caldarium.core.physics.sky import sky_temperature
+from caldarium.core.physics.shelter import (
+    INSIDE_FILM,
+    OUTSIDE_A_WIND,
+    OUTSIDE_FILM,
+    RADIATION,
+    Inside,
+    thermal_lift,
+)
+from caldarium.core.physics.sky import cloud_guessed, sky_temperature
 from caldarium.core.physics.wind import wind_pressure
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Shelter
@@ -35,9 +44,6 @@ STEAM_INSIDE = {"outside": 0.0, "porch": 0.3, "inside": 1.0}
 """Share of that which comes in, by where the stove stands: judgement."""
 VAPOUR_GAS_CONSTANT = 461.5
 """Of water vapour [J/(kg K)]."""
-RADIATION, INSIDE_FILM, OUTSIDE_FILM, OUTSIDE_A_WIND = 4.6, 3.0, 4.0, 3.5
-"""Heat transfer at a tent's skin [W/(m² K)]: long-wave near 0 °C, and films inside and outside in
-calm air and for each m/s: judgement on ordinary film coefficients."""
 DEPOSIT = INSIDE_FILM / (1.2 * 1005) * 3600
 """Speed at which vapour settles on a cold skin [m/h]. Source: Lewis relation on INSIDE_FILM."""
 SNOW_BEARS = {
@@ -45,16 +51,6 @@ SNOW_BEARS = {
     "group shelter": 3.0, "snow shelter": 1000.0, "igloo": 1000.0, "bothy": 150.0, "hut": 150.0,
 }  # fmt: skip
 """Snow on the roof from which it must be cleared [kg/m²]: judgement."""
-BREEZE = {
-    "double skin": (3.0, 4.0), "single skin": (2.0, 3.0), "tarp": (30.0, 40.0),
-    "hammock tarp": (40.0, 60.0), "bivouac bag": (3.0, 3.0), "group shelter": (4.0, 3.0),
-    "snow shelter": (1.5, 0.5), "igloo": (2.0, 0.5), "bothy": (2.0, 1.5), "hut": (1.0, 0.5),
-}  # fmt: skip
-"""Air changes of a kind of shelter in calm air, and for each m/s at the walls [1/h]: judgement."""
-PLACE_M2, PLACE_HEIGHT = 1.4, 1.0
-"""Floor and height of one place where a shelter was not measured [m², m]: judgement."""
-IN_CLOUD, HALF_CLEAR = 98.0, 50.0
-"""Humidity from which a camp is in cloud [%], and cover taken where nothing is known [%]."""
 
 
 @dataclass(frozen=True)
@@ -105,27 +101,37 @@ def shelter_nights(
 
     Source: this module; what a shelter stands is its owner's figure.
     """
-    nights = [moment for moment in timeline.moments if moment.kind == "night"]
     hours = timeline.hours
-    cloud = _cloud(hours.cloud, hours.humidity, hours.precipitation)
-    falls = precipitation_kind(hours.wet_bulb)
+    around = _Around(
+        cloud_guessed(hours.cloud, hours.humidity, hours.precipitation),
+        precipitation_kind(hours.wet_bulb),
+        followed(hours.air),
+    )
+    nights = [
+        (moment, course.on_night(moment.day))
+        for moment in timeline.moments
+        if moment.kind == "night"
+    ]
     found: list[ShelterNight] = []
     for shelter in course.shelters:
-        sleepers = [person for person in course.people if person.shelter == shelter.id]
-        if sleepers and known is not None and shelter.id in known:
+        if known is not None and shelter.id in known:
             found += known[shelter.id]
-        elif sleepers:
-            steam = sum(
-                (_steam(course.days[night.day].camp, night, hours.hour) for night in nights),
-                np.zeros(len(hours.hour)),
-            )
-            damp = settling(
-                shelter, len(sleepers), hours.air, hours.humidity, hours.wind, cloud, steam
-            )
-            found += [
-                _night(course, timeline, shelter, sleepers, night, damp, falls) for night in nights
-            ]
+            continue
+        for night, then in nights:
+            sleepers = [person for person in then.people if person.shelter == shelter.id]
+            if sleepers:
+                found.append(_night(then, timeline, shelter, sleepers, night, around))
     return found
+
+
+@dataclass(frozen=True)
+class _Around:
+    """Of every hour of the course: cloud [%], what falls, and the air that the ground answers to
+    [°C]."""
+
+    cloud: Array
+    falls_as: NDArray[np.str_]
+    lagging: Array
 
 
 def _night(
@@ -134,20 +140,29 @@ def _night(
     shelter: Shelter,
     sleepers: list[Person],
     night: Moment,
-    settled: "Settling",
-    falls_as: NDArray[np.str_],
+    around: _Around,
 ) -> ShelterNight:
     hours = timeline.hours
     here = (hours.hour >= night.start) & (hours.hour <= night.end)
     if not here.any():
         here = np.abs(hours.hour - night.start) < 1
-    damp = Settling(settled.deposit[here], settled.skin[here], settled.dew[here])
-    amount, falls = hours.precipitation[here], falls_as[here]
+    camp = course.days[night.day].camp
+    ground = GROUNDS[camp.ground if camp else "dry"]
+    damp = settling(
+        shelter,
+        len(sleepers),
+        hours.air[here],
+        hours.humidity[here],
+        hours.wind[here],
+        around.cloud[here],
+        ground_temperature(around.lagging[here], ground),
+        _steam(camp, night, hours.hour[here]),
+    )
+    amount, falls = hours.precipitation[here], around.falls_as[here]
     snow = np.where(falls == "snow", amount, 0.0)
     bears = SNOW_BEARS[shelter.kind]
     rate = float(snow.mean())
     gust = planning_gust(night)
-    camp = course.days[night.day].camp
     walls = gust_at_walls(gust, camp.windbreak if camp else "nothing", shelter.kind)
     vapour = night.humidity / 100 * saturation_pressure(night.air)
     density = air_density(night.air, standard_pressure(night.altitude), vapour)
@@ -188,17 +203,16 @@ def _steam(camp: Camp | None, night: Moment, hour: Array) -> Array:
     return np.where(hour == np.ceil(night.start), STEAM * share, 0.0)
 
 
-def _cloud(cover: Array, humidity: Array, falling: Array) -> Array:
-    """Cloud cover, where it is not known by what falls and how damp it is [%]: judgement."""
-    guessed = np.where((humidity >= IN_CLOUD) | (falling > 0), 100.0, HALF_CLEAR)
-    return np.where(np.isfinite(cover), cover, guessed)
+def inside_shelter(shelter: Shelter, sleepers: int) -> Inside:
+    """What sets the air in a shelter with so many in it. Source: its own sizes."""
+    long, wide = shelter.length_m, shelter.width_m
+    floor = long * wide if long and wide else None
+    return Inside(shelter.kind, sleepers, shelter.places, floor, shelter.height_m)
 
 
 def floor_area(shelter: Shelter) -> float:
-    """Floor inside, measured or by places [m²]. Source: PLACE_M2."""
-    if shelter.length_m and shelter.width_m:
-        return shelter.length_m * shelter.width_m
-    return PLACE_M2 * shelter.places
+    """Floor inside, measured or by places [m²]. Source: core.physics.shelter."""
+    return inside_shelter(shelter, 1).floor
 
 
 @dataclass(frozen=True)
@@ -217,6 +231,7 @@ def settling(
     humidity: Values,
     wind: Values,
     cloud: Values,
+    ground: Values,
     steam: Values = 0.0,
 ) -> Settling:
     """Condensation in an occupied shelter.
@@ -228,6 +243,7 @@ def settling(
         humidity: outside [%].
         wind: at the walls [m/s].
         cloud: cover [%].
+        ground: under the floor [°C].
         steam: of a stove inside [g/h].
 
     Returns:
@@ -239,18 +255,16 @@ def settling(
     """
     outside, blown = array(air), array(wind)
     vapour_out = array(humidity) / 100 * saturation_pressure(outside)
-    lift = thermal_lift(shelter.kind, sleepers, shelter.places, outside, blown)
     dew_out = dew_point(np.maximum(vapour_out, 1e-4))
-    sky = sky_temperature(outside, np.clip(dew_out, -20.0, 30.0), cloud)
+    sky = sky_temperature(outside, np.clip(dew_out, COLDEST_DEW, WARMEST_DEW), cloud)
+    inside_of = inside_shelter(shelter, sleepers)
+    lift = thermal_lift(inside_of, outside, blown, sky, ground)
     film = OUTSIDE_FILM + OUTSIDE_A_WIND * blown
     skin = (RADIATION * sky + film * outside + INSIDE_FILM * (outside + lift)) / (
         RADIATION + film + INSIDE_FILM
     )
-    calm, windy = BREEZE[shelter.kind]
-    floor = floor_area(shelter)
-    height = shelter.height_m or PLACE_HEIGHT
-    exchange = (calm + windy * blown) * floor * height * 0.6
-    area = 2.0 * floor
+    exchange = inside_of.exchange(blown)
+    area = 2.0 * inside_of.floor
     before, saturated = _density(vapour_out, outside), _density(saturation_pressure(skin), skin)
     made = BREATH * sleepers + array(steam)
     free = before + made / exchange

@@ -4,10 +4,11 @@ The parameters of the two standard sleepers are calibrated judgement: they repro
 of printed comfort and limit figures, and are not read out of the standard's manikin method.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import CONDUCTIVITY, RADIUS, REGION_SHARE, bent
 from caldarium.core.physics.cold import LEWIS_PERMEABILITY, respiratory_loss, saturation
 from caldarium.core.physics.quantities import CLO, R_US, Array, Values, array, within
@@ -21,9 +22,20 @@ STANDARD_PAD_R = 4.8
 """Pad of the label test, about 0.85 m² K/W. Source: ISO 23537-1."""
 CRUSHED_BAG = 0.10
 """What is left of a bag crushed under the sleeper [m² K/W]: judgement."""
+PRESSED, HOLLOW = 0.45, 0.35
+"""Share of the underside that presses on the pad, and the air under the rest, small of the back and
+knees [m² K/W]: judgement."""
+FRINGE = 0.25
+"""What a body loses past the edges of what it lies on [W/(m² K)]: judgement. Of it 0.14 to 0.16 is
+the fringe of a strip on a slab, the rest arms and shoulders over the edge."""
 STANDARD_AREA = 1.8
 """Body surface of the standard sleeper [m²]."""
+THAWS_OVER = 3.0
+"""Air this far over freezing does not stay over frozen ground and snow for a night [K]: judgement.
+"""
 LABEL_HUMIDITY = 50.0
+STILL_AIR = 0.3
+"""Air that moves in a closed tent [m/s]: judgement, that of the label test."""
 SKIN_WETTEDNESS = 0.06
 LABEL_RANGE = (-45.0, 25.0)
 NIGHT_RANGE = (-60.0, 45.0)
@@ -48,7 +60,8 @@ SLEEPER_RADIUS, OVER_PRESSED, OVER_OPEN = 0.16, 0.85, 0.8
 
 @dataclass(frozen=True)
 class Ground:
-    """What a bed lies on: its temperature relaxes from the air's towards a deeper one."""
+    """What a bed lies on: its temperature relaxes from the air's towards a deeper one; pressed is 1
+    where a body weighs on it and 0 where it hangs in air."""
 
     name: str
     deep: Values
@@ -56,6 +69,7 @@ class Ground:
     ceiling: Values
     resistance: Values
     source: str
+    pressed: Values = 1.0
 
 
 _JUDGED = "judgement; order by common practice, no published source"
@@ -68,7 +82,7 @@ GROUNDS = {
         Ground("rock", 5.0, 0.25, np.inf, 0.0, _JUDGED),
         Ground("frozen", -4.0, 0.2, 0.0, 0.0, _JUDGED),
         Ground("snow", -2.0, 0.3, 0.0, 0.0, _JUDGED),
-        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock"),
+        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock", 0.0),
         Ground("cot", 0.0, 0.0, np.inf, 0.10, "judgement: still air below a cot"),
         Ground("bunk", 0.0, 0.0, np.inf, 0.20, "judgement: boards of a hut bunk"),
     )
@@ -97,6 +111,7 @@ def grounds(names: list[str]) -> Ground:
         ceiling=np.array([ground.ceiling for ground in under]),
         resistance=np.array([ground.resistance for ground in under]),
         source=_JUDGED,
+        pressed=np.array([ground.pressed for ground in under]),
     )
 
 
@@ -109,6 +124,7 @@ def shaped(ground: Ground, shape: tuple[int, ...]) -> Ground:
         ceiling=array(ground.ceiling).reshape(shape),
         resistance=array(ground.resistance).reshape(shape),
         source=ground.source,
+        pressed=array(ground.pressed).reshape(shape),
     )
 
 
@@ -145,20 +161,71 @@ class Sleeper:
         return np.maximum(1.15 - 0.15 * array(self.index), 0.7)
 
 
+@dataclass(frozen=True)
+class Shivering:
+    """Somebody awake, curled up and shivering, who lets the skin go cold: judgement."""
+
+    skin: Values = 30.0
+    heat_factor: Values = 1.15
+
+
+SHIVERING_RATE = 52.0
+"""Heat made through a night that is too cold to sleep [W/m²]: judgement, held
+against the spacing of printed extreme figures."""
+DEBT_LIMIT = 40.0
+"""Heat debt that is borne unhurt [W h/m²]. Source: ISO 11079:2007."""
 COMFORT = Sleeper(1.0)
 LIMIT = Sleeper(0.0)
 
 
 @dataclass(frozen=True)
 class Bed:
-    """Resistances of a bed [m² K/W], what it lies on, the shelter's lift [K], and the heat made in
-    it by the sleeper and by anything else that is warm [W per m² of skin]."""
+    """Resistances of a bed [m² K/W], what it lies on, the shelter's lift [K], how far the night sky
+    pulls its outside under the air there [K], and the heat made in it by the sleeper and anything
+    else that is warm, less what drying takes [W per m² of skin]."""
 
     top: Array
     bottom: Array
     ground: Ground
     lift: Values = 0.0
+    sky: Values = 0.0
     rate: Values = METABOLIC_RATE
+
+
+def under_conductance(bottom: Values, pressed: Values = 1.0) -> Array:
+    """Heat that passes what a sleeper lies on.
+
+    Args:
+        bottom: resistance of everything under the sleeper, ground's own with it [m² K/W], over 0.
+        pressed: 1 where a body weighs on it, 0 where it hangs in air.
+
+    Returns:
+        Conductance [W/(m² K)] over the underside.
+
+    Source: the body's own pressed and hollow parts in parallel, and the fringe of a strip on a
+        slab: PRESSED, HOLLOW, FRINGE, judgement.
+    """
+    under = array(bottom)
+    lying = PRESSED / under + (1 - PRESSED) / (under + HOLLOW) + FRINGE
+    return np.where(array(pressed) > 0, lying, 1 / under)
+
+
+def wind_on_bed(speed: Values, permeability: Values) -> Array:
+    """Share of a bed's insulation that wind over it leaves.
+
+    Args:
+        speed: of the air at the bed [m/s].
+        permeability: of what lies outermost [l/(m² s)].
+
+    Returns:
+        Share, 1 in the air of a closed tent.
+
+    Source: correction of ISO 11079:2007, annex A, for cold protective clothing, over its value in
+        still air; that a bed answers to wind as clothing does is judgement.
+    """
+    (windy, still), zero = (array(speed), STILL_AIR), 0.0
+    factor, calm = cold.wind_factors((np.maximum(windy, still), array(still)), zero, permeability)
+    return np.minimum(factor / calm, 1.0)
 
 
 def kept_heat(inside: Array, skin: Values, top: Array, made: Values = METABOLIC_RATE) -> Array:
@@ -188,7 +255,9 @@ class Flow:
     made: Array
 
 
-def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values, under: Values | None = None) -> Flow:
+def heat_flow(
+    bed: Bed, sleeper: Sleeper | Shivering, outside: Values, under: Values | None = None
+) -> Flow:
     """Heat by each path at an outside temperature.
 
     Args:
@@ -204,14 +273,15 @@ def heat_flow(bed: Bed, sleeper: Sleeper, outside: Values, under: Values | None 
     """
     air = array(outside)
     inside = air + bed.lift
-    up = (1 - UNDER_SHARE) * (sleeper.skin - inside) / bed.top
+    up = (1 - UNDER_SHARE) * (sleeper.skin - inside + bed.sky) / bed.top
     ground = ground_temperature(air, bed.ground) if under is None else array(under)
-    down = UNDER_SHARE * (sleeper.skin - ground) / (bed.bottom + bed.ground.resistance)
+    passes = under_conductance(bed.bottom + bed.ground.resistance, bed.ground.pressed)
+    down = UNDER_SHARE * (sleeper.skin - ground) * passes
     made = kept_heat(inside, sleeper.skin, bed.top, bed.rate)
     return Flow(up / sleeper.heat_factor, down / sleeper.heat_factor, made)
 
 
-def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
+def lowest_temperature(bed: Bed, sleeper: Sleeper | Shivering) -> Array:
     """Lowest outside air temperature at which the sleeper's balance holds.
 
     Args:
@@ -227,7 +297,8 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
         bed.top.shape,
         bed.bottom.shape,
         np.shape(bed.lift),
-        np.shape(sleeper.index),
+        np.shape(bed.sky),
+        np.shape(sleeper.skin),
         np.shape(bed.ground.deep),
         np.shape(bed.rate),
     )
@@ -245,6 +316,36 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper) -> Array:
     warm = surplus(low) >= 0
     settled = bracketed_newton(balance, low, high, np.zeros(shape), tolerance=1e-9)
     return within(np.where(warm, NIGHT_RANGE[0], settled), surplus(high) > 0)
+
+
+def where_ground_can_be(lowest: Values, ground: Ground) -> Array:
+    """Lowest temperatures, NaN where the ground could not be what it is in such air.
+
+    Args:
+        lowest: of the air [°C].
+        ground: under the bed.
+
+    Source: frozen ground and snow thaw in air over their ceiling by THAWS_OVER: judgement.
+    """
+    found = array(lowest)
+    return np.where(found > array(ground.ceiling) + THAWS_OVER, np.nan, found)
+
+
+def lowest_survived(bed: Bed, hours: Values) -> Array:
+    """Lowest outside air temperature of a night that is got through awake and unhurt.
+
+    Args:
+        bed: resistances, ground, lift, and what drying takes.
+        hours: that the night lasts [h].
+
+    Returns:
+        Temperature [°C]; never to be planned for.
+
+    Source: the balance of a shivering sleeper with the debt of ISO 11079 spread over the night;
+        posture, skin and heat are judgement.
+    """
+    more = SHIVERING_RATE - METABOLIC_RATE + DEBT_LIMIT / array(hours)
+    return lowest_temperature(replace(bed, rate=array(bed.rate) + more), Shivering())
 
 
 def pad_resistance(r_values: Values) -> Array:
@@ -275,16 +376,16 @@ def bag_resistance(label: Values, sleeper: Sleeper) -> Array:
     Source: two-path balance on the test pad of ISO 23537-1, solved for the upper resistance in
         closed form.
     """
-    cold = array(label)
-    known = (cold >= LABEL_RANGE[0]) & (cold <= LABEL_RANGE[1])
-    cold = np.where(known, cold, 0.0)
+    air = array(label)
+    known = (air >= LABEL_RANGE[0]) & (air <= LABEL_RANGE[1])
+    air = np.where(known, air, 0.0)
     bottom = pad_resistance(np.array([STANDARD_PAD_R])) + CRUSHED_BAG
-    down = UNDER_SHARE * (sleeper.skin - cold) / bottom / sleeper.heat_factor
+    down = UNDER_SHARE * (sleeper.skin - air) * under_conductance(bottom) / sleeper.heat_factor
     rate = array(METABOLIC_RATE)
-    vapour = LABEL_HUMIDITY / 100 * saturation(cold)
-    before_sweat = rate - respiratory_loss(rate, cold, vapour) - down
+    vapour = LABEL_HUMIDITY / 100 * saturation(air)
+    before_sweat = rate - respiratory_loss(rate, air, vapour) - down
     sweat = SKIN_WETTEDNESS * (saturation(array(sleeper.skin)) - vapour) / LEWIS_PERMEABILITY
-    dry = (1 - UNDER_SHARE) * (sleeper.skin - cold) / sleeper.heat_factor
+    dry = (1 - UNDER_SHARE) * (sleeper.skin - air) / sleeper.heat_factor
     resistance = (dry + sweat) / np.where(before_sweat > 0, before_sweat, np.nan)
     return within(resistance, known & (resistance > 0))
 
@@ -378,4 +479,4 @@ def endurance(flow: Flow) -> Array:
     """
     debt = flow.up + flow.down - flow.made
     growing = debt > 0
-    return np.where(growing, 40.0 / np.where(growing, debt, 1.0), np.inf)
+    return np.where(growing, DEBT_LIMIT / np.where(growing, debt, 1.0), np.inf)

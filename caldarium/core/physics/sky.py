@@ -10,6 +10,8 @@ CLOUD_BASE = 125.0
 """Height of cloud for each kelvin of dew-point spread [m]. Source: Espy's rule."""
 DEW_SPREAD = 2.0
 """Dew-point spread under which a clear, calm night wets or frosts everything [K]: judgement."""
+IN_CLOUD, HALF_CLEAR = 98.0, 50.0
+"""Humidity from which a place is in cloud [%], and cover taken where nothing is known [%]."""
 CALM = 3.0
 """Wind under which clear nights chill surfaces [m/s]: judgement."""
 
@@ -33,6 +35,42 @@ def sky_temperature(air: Values, dew_point: Values, cloud: Values = 0.0) -> Arra
     emissivity = clear + (1 - clear) * array(cloud) / 100 * 0.84
     kelvin = (array(air) + KELVIN) * np.minimum(emissivity, 1.0) ** 0.25
     return within(kelvin - KELVIN, (dew >= -20) & (dew <= 30))
+
+
+def cloud_guessed(cover: Values, humidity: Values, falling: Values) -> Array:
+    """Cloud cover, where it is not known by what falls and how damp it is.
+
+    Args:
+        cover: [%], NaN where it is not known.
+        humidity: [%].
+        falling: rain or snow [mm/h].
+
+    Returns:
+        Cover [%]: whole where it rains or the air is saturated, half elsewhere.
+
+    Source: judgement.
+    """
+    hidden = (array(humidity) >= IN_CLOUD) | (array(falling) > 0)
+    known = np.isfinite(array(cover))
+    return np.where(known, cover, np.where(hidden, 100.0, HALF_CLEAR))
+
+
+def cold_pool(hollow: Values, cloud: Values, wind: Values) -> Array:
+    """How much colder a hollow is than the air about it on a night.
+
+    Args:
+        hollow: what it is colder by on a clear and calm night [K].
+        cloud: cover [%], NaN where it is not known, which counts as clear.
+        wind: over the hollow [m/s].
+
+    Returns:
+        Kelvin; none under whole cloud or in wind of CALM and more.
+
+    Source: that still clear nights pool cold air is textbook meteorology; its fading with cloud and
+        wind is judgement.
+    """
+    clear = 1 - np.nan_to_num(array(cloud), nan=0.0) / 100
+    return array(hollow) * clear * np.clip(1 - array(wind) / CALM, 0.0, 1.0)
 
 
 def uv_factor(altitude: Values, snow: Values = 0.0) -> Array:

@@ -4,7 +4,17 @@ from collections.abc import Collection, Iterable, Sequence
 from math import ceil
 
 from caldarium.core.plan.course import Course, Overrule, Person
-from caldarium.core.plan.kit import Bag, Garment, Item, LegEnd, Pad, Shelter
+from caldarium.core.plan.kit import (
+    Bag,
+    Bedding,
+    Garment,
+    Item,
+    LegEnd,
+    NightPlan,
+    OtherBed,
+    Pad,
+    Shelter,
+)
 from caldarium.core.plan.legs import stages
 from caldarium.core.plan.route import STILL, Day, Leg
 from caldarium.core.plan.value import NotThereError
@@ -26,7 +36,8 @@ def with_day(course: Course, index: int, day: Day) -> Course:
 
 
 def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
-    """The course with other days, and without caches and drop bags at legs that are gone.
+    """The course with other days, and without caches and drop bags at legs that are gone, and
+    plans for nights that are.
 
     Source: none, bookkeeping.
     """
@@ -36,19 +47,20 @@ def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
     def still(end: LegEnd | None) -> LegEnd | None:
         return end if end is not None and (end.day, end.leg) in ends else None
 
-    people = tuple(
-        person.altered(
-            items=tuple(
-                item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
-                for item in person.items
-            )
+    def left(person: Person) -> Person:
+        ends_kept = all(
+            still(end) is end for item in person.items for end in (item.waits_at, item.left_at)
         )
-        if any(
-            still(end) is not end for item in person.items for end in (item.waits_at, item.left_at)
+        nights = tuple(plan for plan in person.nights if plan.day < len(days))
+        if ends_kept and nights == person.nights:
+            return person
+        items = tuple(
+            item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
+            for item in person.items
         )
-        else person
-        for person in course.people
-    )
+        return person.altered(items=items, nights=nights)
+
+    people = tuple(left(person) for person in course.people)
     return course.altered(days=tuple(days), caches=caches, people=people, **parts)
 
 
@@ -60,11 +72,7 @@ def without_person(course: Course, identifier: str) -> Course:
     Source: none, bookkeeping.
     """
     people = tuple(
-        each.altered(bedding=each.bedding.altered(beside=None))
-        if each.bedding.beside == identifier
-        else each
-        for each in course.people
-        if each.id != identifier
+        _without_partner(each, identifier) for each in course.people if each.id != identifier
     )
     rules = (
         each.altered(people=left) if len(left) > 1 else None
@@ -72,6 +80,19 @@ def without_person(course: Course, identifier: str) -> Course:
         for left in [tuple(who for who in each.people if who != identifier)]
     )
     return course.altered(people=people, sleep_rules=tuple(each for each in rules if each))
+
+
+def _without_partner(person: Person, gone: str) -> Person:
+    """Somebody, alone in those of their beds that they shared with whoever has left."""
+
+    def alone(bedding: Bedding) -> Bedding:
+        return bedding.altered(beside=None) if bedding.beside == gone else bedding
+
+    nights = tuple(
+        plan.altered(bed=plan.bed.altered(bedding=alone(plan.bed.bedding))) if plan.bed else plan
+        for plan in person.nights
+    )
+    return person.altered(bedding=alone(person.bedding), nights=nights)
 
 
 def with_altitude(day: Day, before: float, after: float) -> Day:
@@ -337,6 +358,55 @@ def carry_part(
     return course.altered(shelters=shelters)
 
 
+def with_bed(person: Person, day: int, **parts: object) -> Person:
+    """Somebody with parts of the bed replaced that they sleep in on the night of a day.
+
+    Args:
+        person: whose bed.
+        day: at the end of which the night is.
+        parts: bag, pads or bedding; where the night is slept in another bed than their own, of it.
+
+    Source: none, bookkeeping.
+    """
+    plan = person.plan_of(day)
+    if plan is None or plan.bed is None:
+        return person.altered(**parts)
+    changed = plan.altered(bed=plan.bed.altered(**parts))
+    return person.altered(nights=tuple(changed if p is plan else p for p in person.nights))
+
+
+def plan_night(
+    course: Course, person: str, day: int, shelter: str | None, bed: OtherBed | None
+) -> Course:
+    """The course with somebody sleeping so from one night on, until their next plan.
+
+    Args:
+        course: the plan.
+        person: by id.
+        day: at the end of which the night is.
+        shelter: by id, or none.
+        bed: None for their own.
+
+    Returns:
+        The course; a plan that says no more than the night before it is dropped.
+
+    Source: none, bookkeeping.
+    """
+    member = course.person(person)
+    told = NightPlan(day=day, shelter=shelter, bed=bed)
+    plans = sorted([*(p for p in member.nights if p.day != day), told], key=lambda p: p.day)
+    kept: list[NightPlan] = []
+    before: tuple[str | None, OtherBed | None] = (member.shelter, None)
+    if day == 0 and bed is None:
+        member, plans = member.altered(shelter=shelter), plans[1:]
+        before = (shelter, None)
+    for plan in plans:
+        if (plan.shelter, plan.bed) != before:
+            kept.append(plan)
+            before = (plan.shelter, plan.bed)
+    return with_person(course, member.altered(nights=tuple(kept)))
+
+
 def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
     """Move a person into a shelter: one of the course by id, a new one, or none.
 
@@ -349,6 +419,6 @@ def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
         shelter = name
     moved = course.person(person).altered(shelter=shelter)
     people = tuple(moved if each.id == person else each for each in course.people)
-    used = {each.shelter for each in people}
+    used = {shelter for each in people for shelter in each.shelters}
     kept = tuple(each for each in shelters if each.id in used)
     return course.altered(people=people, shelters=kept)

@@ -10,7 +10,16 @@ from pydantic import Field, model_validator
 
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.capacity import ORDINARY_UPTAKE
-from caldarium.core.plan.kit import Bag, Bedding, Garment, GroupKit, Item, Pad, Shelter
+from caldarium.core.plan.kit import (
+    Bag,
+    Bedding,
+    Garment,
+    GroupKit,
+    Item,
+    NightPlan,
+    Pad,
+    Shelter,
+)
 from caldarium.core.plan.legs import refuse_day
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Day
@@ -83,6 +92,9 @@ class Person(Value):
         default=None, ge=30, le=70, description="breadth over the shoulders; by height if not given"
     )
     shelter: Identifier | None = None
+    nights: tuple[NightPlan, ...] = Field(
+        default=(), max_length=20, description="where they sleep otherwise, from which night on"
+    )
     items: tuple[Item, ...] = ()
     food_g_a_day: float = Field(default=700, ge=0, le=3000)
     fuel_g_a_day: float = Field(default=40, ge=0, le=1000)
@@ -100,7 +112,36 @@ class Person(Value):
     def _unique_pieces(self) -> Self:
         pieces = [piece.id for piece in (*self.garments, *self.pads, *self.items)]
         refuse_twice(pieces, "pieces", self.name)
+        days = [plan.day for plan in self.nights]
+        if days != sorted(set(days)):
+            raise refused("nights out of order", who=self.name)
         return self
+
+    @property
+    def shelters(self) -> tuple[str, ...]:
+        """Every shelter that they sleep in on some night, once. Source: none, bookkeeping."""
+        places = (self.shelter, *(plan.shelter for plan in self.nights))
+        return tuple(dict.fromkeys(place for place in places if place is not None))
+
+    def plan_of(self, day: int) -> NightPlan | None:
+        """The plan in force on the night at the end of a day, None for their own place and bed.
+
+        Source: none, bookkeeping.
+        """
+        return next((plan for plan in reversed(self.nights) if plan.day <= day), None)
+
+    def on_night(self, day: int) -> Self:
+        """This person with the bed and shelter of one night; the same where that is their own.
+
+        Source: none, bookkeeping.
+        """
+        plan = self.plan_of(day)
+        if plan is None:
+            return self
+        parts: dict[str, object] = {"shelter": plan.shelter}
+        if plan.bed is not None:
+            parts |= {"bag": plan.bed.bag, "pads": plan.bed.pads, "bedding": plan.bed.bedding}
+        return self.model_copy(update=parts)
 
 
 class Course(Value):
@@ -185,19 +226,25 @@ class Course(Value):
         refuse_twice([source.id for source in self.sources], "weather sources")
         if self.expedition_sd < self.cautious_sd:
             raise refused("caution order")
-        known = {shelter.id for shelter in self.shelters}
-        names = {person.id for person in self.people}
-        for person in self.people:
-            if person.shelter is not None and person.shelter not in known:
-                raise refused("unknown shelter", who=person.name, shelter=person.shelter)
-            beside = person.bedding.beside
-            if beside is not None and (beside == person.id or beside not in names):
-                raise refused("unknown bed partner", who=person.name, partner=beside)
+        self._people_lie_somewhere()
         for number, (day, start) in enumerate(zip(self.days, self.starts, strict=True), 1):
             if day.camp is None and number < len(self.days):
                 raise refused("no camp", day=number)
             refuse_day(day, start, number)
         return self
+
+    def _people_lie_somewhere(self) -> None:
+        """Refuse shelters and bed partners that are not there."""
+        known = {shelter.id for shelter in self.shelters}
+        names = {person.id for person in self.people}
+        for person in self.people:
+            for shelter in person.shelters:
+                if shelter not in known:
+                    raise refused("unknown shelter", who=person.name, shelter=shelter)
+            beds = (person.bedding, *(plan.bed.bedding for plan in person.nights if plan.bed))
+            for beside in (bed.beside for bed in beds if bed.beside is not None):
+                if beside == person.id or beside not in names:
+                    raise refused("unknown bed partner", who=person.name, partner=beside)
 
     def person(self, identifier: str) -> Person:
         """A member by id.
@@ -220,6 +267,17 @@ class Course(Value):
             if shelter.id == identifier:
                 return shelter
         raise NotThereError("shelter", identifier)
+
+    def on_night(self, day: int) -> Self:
+        """This course with everybody in the bed and shelter of one night; the same where all are
+        their own.
+
+        Source: none, bookkeeping.
+        """
+        people = tuple(person.on_night(day) for person in self.people)
+        if all(a is b for a, b in zip(people, self.people, strict=True)):
+            return self
+        return self.model_copy(update={"people": people})
 
     @property
     def starts(self) -> tuple[float, ...]:

@@ -28,7 +28,7 @@ def wanted(course: Course, kit: GroupKit) -> int:
         "party": 1,
         "head": heads,
         "rope": math.ceil(heads / course.rope_of),
-        "tent": len({person.shelter for person in course.people if person.shelter}),
+        "tent": len({shelter for person in course.people for shelter in person.shelters}),
     }
     return kit.number * math.ceil(sizes[kit.of] / (1 if kit.of == "party" else kit.per))
 

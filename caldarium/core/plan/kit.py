@@ -130,6 +130,9 @@ class Bag(Value):
     name: Name
     label: Label
     label_c: float = Field(ge=-45, le=25, description="printed temperature [°C]")
+    limit_c: float | None = Field(
+        default=None, ge=-45, le=25, description="limit figure, where comfort is the label [°C]"
+    )
     mass_g: Grams
     shape: Literal["bag", "quilt"] = "bag"
     hood: bool = True
@@ -144,6 +147,12 @@ class Bag(Value):
     packed_l: Litres | None = None
     cost: Cost | None = None
 
+    @model_validator(mode="after")
+    def _figures_in_order(self) -> Self:
+        if self.limit_c is not None and self.label == "comfort" and self.limit_c > self.label_c:
+            raise refused("limit over comfort", limit_c=self.limit_c)
+        return self
+
 
 class Pad(Value):
     """A sleeping pad with its R-value."""
@@ -153,6 +162,9 @@ class Pad(Value):
     r_value: float = Field(ge=0, le=15, description="°F ft² h/BTU")
     mass_g: Grams
     length: Literal["full", "torso"] = "full"
+    length_cm: float | None = Field(
+        default=None, ge=40, le=230, description="of a torso pad, where measured"
+    )
     width_cm: float | None = Field(default=None, ge=30, le=200)
     packed_l: Litres | None = None
     cost: Cost | None = None
@@ -204,6 +216,7 @@ class Bedding(Value):
     hammock: Hammock | None = None
     hot_bottle_l: float = Field(default=0, ge=0, le=3, description="filled boiling at bedtime [L]")
     warmers: int = Field(default=0, ge=0, le=8, description="opened at bedtime each night")
+    wet_out: bool = Field(default=False, description="wet clothes stay out of the bed")
     feet_on: FeetOn = Field(default="spare clothes", description="where a torso pad ends")
     raised: Raised = Field(default="no", description="what lifts the bed off the ground")
     cot_g: Annotated[float, Field(ge=0, le=20000)] = 0
@@ -218,6 +231,32 @@ class Bedding(Value):
         parts = [each for each in (self.over, self.liner, self.cover, self.hammock) if each]
         under = self.hammock.underquilt if self.hammock else None
         return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0) + self.cot_g
+
+
+class OtherBed(Value):
+    """A bed that somebody sleeps in on some nights instead of their own."""
+
+    bag: Bag | None = None
+    pads: tuple[Pad, ...] = Field(default=(), max_length=6)
+    bedding: Bedding = Bedding()
+    lent: bool = Field(default=False, description="it is there already: nobody carries it")
+
+    @property
+    def pieces(self) -> dict[str, float]:
+        """Masses of its pieces by their ids [g]. Source: sums of weighed masses."""
+        bedding, hammock = self.bedding, self.bedding.hammock
+        single = (self.bag, bedding.over, bedding.liner, bedding.cover, hammock)
+        under = hammock.underquilt if hammock else None
+        found = {each.id: each.mass_g for each in (*single, under, *self.pads) if each is not None}
+        return found | ({"cot": bedding.cot_g} if bedding.cot_g else {})
+
+
+class NightPlan(Value):
+    """Where somebody sleeps from one night on, and in which bed, until a later plan."""
+
+    day: int = Field(ge=0, le=20, description="at the end of which the night is, from 0")
+    shelter: Identifier | None = Field(default=None, description="none under the open sky")
+    bed: OtherBed | None = Field(default=None, description="instead of their own")
 
 
 WARMER_G = 45.0

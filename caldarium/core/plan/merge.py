@@ -183,6 +183,16 @@ def _alike(parts: Sequence[object]) -> bool:
     return len({type(each) for each in parts}) == 1 and len({_key_of(each) for each in parts}) == 1
 
 
+def _moved(person: Person, again: dict[str, str]) -> Person:
+    """Somebody in the shelters they slept in, under the names that these have now."""
+
+    def named(shelter: str | None) -> str | None:
+        return again.get(shelter, shelter) if shelter else None
+
+    nights = tuple(plan.altered(shelter=named(plan.shelter)) for plan in person.nights)
+    return person.altered(shelter=named(person.shelter), nights=nights)
+
+
 def _told_apart(base: Course, mine: Course, theirs: Course) -> Course:
     """Mine, with ids of its own for what both added under the same one."""
     again: dict[str, str] = {}
@@ -191,7 +201,7 @@ def _told_apart(base: Course, mine: Course, theirs: Course) -> Course:
         if shelter.id in known[1] - known[0]:
             again[shelter.id] = fresh_id(shelter.id, [each.id for each in theirs.shelters])
     people = tuple(
-        each.altered(shelter=again[each.shelter]) if each.shelter in again else each
+        _moved(each, again) if any(place in again for place in each.shelters) else each
         for each in _named_again(base.people, mine.people, theirs.people)
     )
     by_id = {each.id: each for each in theirs.people}

@@ -11,6 +11,8 @@ Reason = Literal[
     "caution order",
     "unknown shelter",
     "unknown bed partner",
+    "nights out of order",
+    "limit over comfort",
     "no camp",
     "leg overlaps",
     "leg stays",

@@ -81,6 +81,10 @@ class Camp(Value):
     insects: bool = Field(default=False, description="biting insects are about in the evening")
     windbreak: Windbreak = Field(default="nothing", description="between tents and wind")
     cooking: Cooking = Field(default="outside", description="where stoves stand")
+    hollow_k: float = Field(
+        default=0, ge=0, le=15, description="colder than about it on a clear calm night [K]"
+    )
+    bivouac: bool = Field(default=False, description="nights without a shelter are planned here")
 
     @model_validator(mode="after")
     def _known(self) -> Self:

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.physics.quantities import Array
+from caldarium.core.physics.sky import cold_pool
 from caldarium.core.physics.sun import SunTimes
 from caldarium.core.physics.sunshine import (
     ALBEDO,
@@ -40,9 +41,9 @@ SHADE_SOUGHT = 0.5
 """Share of the sun that reaches people who sit and can choose where, on the warm side: judgement.
 """
 IN_A_LEE = ("hold", "camp")
+"""Kinds of moment at which people sit out of the wind, as the course's lee lets them."""
 GROUP_SHELTER_WIND = 0.1
 """Share of the wind that is left in a group shelter, sat in close together: judgement."""
-"""Kinds of moment at which people sit out of the wind, as the course's lee lets them."""
 
 
 @dataclass(frozen=True)
@@ -173,6 +174,7 @@ def build_timeline(course: Course) -> Timeline:
     path = _way(course, plan)
     altitude = np.interp(hour, [step[0] for step in path], [step[1] for step in path])
     met = weather.at(hour, altitude)
+    met = met.colder(_pooled(course, samples, weather, hour, met.warm_wind))
     factor = _exposure_by_hour(course, plan, hour)
     dark = [
         not weather.suns[int(h // 24)].rise <= h % 24 <= weather.suns[int(h // 24)].set
@@ -262,6 +264,7 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
     moving = np.array([sample.kind == "moving" for sample in samples])
     heights[moving] = heights[moving].mean(axis=1, keepdims=True)
     met = weather.at(times, heights)
+    met = met.colder(_pooled(course, samples, weather, times, met.warm_wind))
     exposures = [EXPOSURES[sample.exposure] for sample in samples]
     factor = np.array([exposure.factor for exposure in exposures])
     coldest = np.argmin(_felt(met, factor[:, None]), axis=1)
@@ -326,6 +329,33 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
         )
         for row, sample in enumerate(samples)
     )
+
+
+IN_CAMP = ("camp", "night", "dawn")
+
+
+def _pooled(
+    course: Course, samples: list[Sample], weather: Weather, times: Array, wind: Array
+) -> Array:
+    """How much colder than its surroundings a camp in a hollow is at those times [K].
+
+    The more caution, the less wind is counted on to stir the hollow.
+    """
+    hollow = np.zeros(times.shape)
+    for sample in samples:
+        place = sample.day - 1 if sample.kind == "dawn" else sample.day
+        camp = course.days[place].camp if sample.kind in IN_CAMP and place >= 0 else None
+        if camp is not None and camp.hollow_k:
+            start = sample.starts[0]
+            here = (times >= start) & (times <= start + sample.length)
+            hollow = np.where(here, camp.hollow_k, hollow)
+    if not hollow.any():
+        return hollow
+    clock = np.mod(times, 24)
+    day = np.clip(times // 24, 0, len(weather.suns) - 1).astype(int)
+    up = np.array([[sun.rise, sun.set] for sun in weather.suns])[day]
+    dark = (clock < up[..., 0]) | (clock > up[..., 1])
+    return cold_pool(hollow, weather.cloud(times), wind) * dark
 
 
 def _sunshine(

@@ -1,6 +1,6 @@
 """The weather of a course at any hour and height: which source rules, and how bad to plan for."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, time, timedelta
 from statistics import NormalDist
 
@@ -100,6 +100,17 @@ class Met:
     warm_air: Array
     warm_humidity: Array
     warm_wind: Array
+
+    def colder(self, by: Array) -> "Met":
+        """The same with cold air lying there [K]; the warm side stays as it is.
+
+        Source: none, subtraction; the wet bulb of air that is nearly saturated follows it.
+        """
+        if not by.any():
+            return self
+        return replace(
+            self, air=self.air - by, forecast=self.forecast - by, wet_bulb=self.wet_bulb - by
+        )
 
 
 @dataclass(frozen=True)

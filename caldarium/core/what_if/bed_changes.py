@@ -6,8 +6,10 @@ from typing import Literal
 
 import numpy as np
 
-from caldarium.core.night.nights import lowest_temperatures
-from caldarium.core.plan.changes import add_piece
+from caldarium.core.night.bedding import fits
+from caldarium.core.night.beds import WET_IN_BED, Wet
+from caldarium.core.night.nights import bed_margins
+from caldarium.core.plan.changes import add_piece, with_bed
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Cover, Garment, Liner, Pad
 from caldarium.core.plan.wardrobe import regions_covered
@@ -16,7 +18,7 @@ from caldarium.core.timeline.moments import Timeline
 SHOWN_LIGHTER = 3
 LEAST_K = 0.3
 """Changes that bring less are not named [K]: judgement."""
-How = Literal["new", "instead", "over the bag", "under the rest", "worn inside"]
+How = Literal["new", "instead", "over the bag", "under the rest", "worn inside", "left out"]
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,8 @@ class Choice:
 class BedChange:
     """One change: as the choice says it, what it weighs more [g], degrees it brings on the night
     looked at [K], degrees for 100 g (infinite where it weighs nothing more), the least margin over
-    all nights [K], and what the new piece costs, None where nobody said."""
+    all nights [K], that without clothes in the bed where it is lighter, and what the new piece
+    costs, None where nobody said."""
 
     key: str
     how: How
@@ -45,6 +48,7 @@ class BedChange:
     degrees: float
     degrees_a_100g: float
     least_margin: float
+    by_label: float
     cost: float | None
 
     @property
@@ -52,65 +56,74 @@ class BedChange:
         """Degrees for each 100 of cost [K]. Source: the piece's own figure."""
         return None if not self.cost else self.degrees / self.cost * 100
 
+    @property
+    def kind(self) -> str:
+        """What is changed, as its key begins: bags and pads whether swapped or added."""
+        return {"over": "bag", "pads": "pad"}.get(head := self.key.split("=")[0], head)
+
 
 def choices(
     person: Person,
+    day: int,
     bags: Iterable[Bag],
     pads: Sequence[Pad],
     liners: Iterable[Liner],
     covers: Iterable[Cover],
     garments: Iterable[Garment],
 ) -> list[Choice]:
-    """Every single change worth weighing for a person's bed.
+    """Every single change worth weighing for the bed that a person sleeps in on a night.
+
+    Pieces that do not fit the sleeper are not offered.
 
     Source: common practice, no published source.
     """
-    bedding, own = person.bedding, person.bag
+    lying = person.on_night(day)
+    bedding, own = lying.bedding, lying.bag
     found: list[Choice] = []
 
-    def may(key: str, how: How, name: str, with_it: Person, instead: str = "") -> None:
-        found.append(Choice(key, how, name, instead, with_it))
+    def may(key: str, how: How, name: str, instead: str = "", **parts: object) -> None:
+        found.append(Choice(key, how, name, instead, with_bed(person, day, **parts)))
 
-    for bag in bags:
+    for bag in (each for each in bags if fits(person, each)):
         if own is None:
-            may(f"bag={bag.id}", "new", bag.name, person.altered(bag=bag))
+            may(f"bag={bag.id}", "new", bag.name, bag=bag)
         elif bag.id != own.id:
-            may(f"bag={bag.id}", "instead", bag.name, person.altered(bag=bag), own.name)
+            may(f"bag={bag.id}", "instead", bag.name, own.name, bag=bag)
         if own is not None and bag.shape == "quilt" and bedding.over is None:
-            over = person.altered(bedding=bedding.altered(over=bag))
-            may(f"over={bag.id}", "over the bag", bag.name, over)
-    found += _pad_choices(person, pads)
-    if bedding.liner is None:
-        for each in liners:
-            lined = person.altered(bedding=bedding.altered(liner=each))
-            may(f"liner={each.id}", "new", each.name, lined)
-    if bedding.cover is None:
-        for each in covers:
-            covered = person.altered(bedding=bedding.altered(cover=each))
-            may(f"cover={each.id}", "new", each.name, covered)
+            may(f"over={bag.id}", "over the bag", bag.name, bedding=bedding.altered(over=bag))
+    for pad in (each for each in pads if fits(person, each)):
+        if len(lying.pads) < 2 and all(each.id != pad.id for each in lying.pads):
+            how: How = "under the rest" if lying.pads else "new"
+            may(f"pad={pad.id}", how, pad.name, pads=(*lying.pads, pad))
+        if len(lying.pads) == 1 and lying.pads[0].id != pad.id:
+            may(f"pads={pad.id}", "instead", pad.name, lying.pads[0].name, pads=(pad,))
+    for each in liners if bedding.liner is None else ():
+        may(f"liner={each.id}", "new", each.name, bedding=bedding.altered(liner=each))
+    for each in covers if bedding.cover is None else ():
+        may(f"cover={each.id}", "new", each.name, bedding=bedding.altered(cover=each))
+    if not bedding.wet_out:
+        may("wet=out", "left out", "", bedding=bedding.altered(wet_out=True))
+    return [*found, *_clothing_choices(person, garments)]
+
+
+def _clothing_choices(person: Person, garments: Iterable[Garment]) -> list[Choice]:
+    """Warm pieces that would be worn inside."""
     carried = {piece.id for piece in person.garments}
-    for piece in garments:
-        warm = piece.layer == "insulation" or (piece.layer == "mid" and not piece.always)
-        if warm and piece.id not in carried and regions_covered(piece):
-            may(f"wear={piece.id}", "worn inside", piece.name, add_piece(person, piece))
-    return found
-
-
-def _pad_choices(person: Person, pads: Sequence[Pad]) -> list[Choice]:
-    """Another pad under what is there, or in the place of the only one."""
-    found: list[Choice] = []
-    for pad in pads:
-        if len(person.pads) < 2 and all(each.id != pad.id for each in person.pads):
-            how: How = "under the rest" if person.pads else "new"
-            found.append(Choice(f"pad={pad.id}", how, pad.name, "", add_piece(person, pad)))
-        if len(person.pads) == 1 and person.pads[0].id != pad.id:
-            swapped, old = person.altered(pads=(pad,)), person.pads[0].name
-            found.append(Choice(f"pads={pad.id}", "instead", pad.name, old, swapped))
-    return found
+    return [
+        Choice(f"wear={piece.id}", "worn inside", piece.name, "", add_piece(person, piece))
+        for piece in garments
+        if piece.layer == "insulation" or (piece.layer == "mid" and not piece.always)
+        if piece.id not in carried and regions_covered(piece)
+    ]
 
 
 def ranked(
-    course: Course, timeline: Timeline, person: Person, night: int, found: Sequence[Choice]
+    course: Course,
+    timeline: Timeline,
+    person: Person,
+    night: int,
+    found: Sequence[Choice],
+    wet: Wet | None = None,
 ) -> list[BedChange]:
     """Changes to a bed, most degrees for their mass first.
 
@@ -120,48 +133,63 @@ def ranked(
         person: whose bed.
         night: place of the night looked at among the nights.
         found: from choices.
+        wet: of their pieces at bedtime.
 
     Returns:
-        Those that bring LEAST_K or more, and swaps that weigh less and still hold every night.
+        Those that bring LEAST_K or more, and swaps that weigh less and still hold every night. A
+        piece more is not named where another in the place of what is there brings as much for no
+        more grams.
 
-    Source: core.night.nights with the change made.
+    Source: core.night.nights with the change made; swaps before additions are common practice, no
+        published source.
     """
     variants = [person, *(each.person for each in found)]
-    lowest = lowest_temperatures(course, timeline, variants)
-    low = np.array([each.air for each in timeline.moments if each.kind == "night"])
-    least = (low - lowest).min(axis=1)
-    before = _bed_grams(person)
-    changes: list[BedChange] = []
-    for row, choice in enumerate(found, 1):
-        degrees = float(lowest[0, night] - lowest[row, night])
-        grams = _bed_grams(choice.person) - before
-        lighter = grams < 0 and least[row] >= 0
-        if degrees >= LEAST_K or lighter:
-            rate = degrees / grams * 100 if grams > 0 else float("inf")
-            cost = _new_cost(person, choice.person)
-            changes.append(
-                BedChange(
-                    key=choice.key,
-                    how=choice.how,
-                    piece=choice.piece,
-                    instead=choice.instead,
-                    grams=grams,
-                    degrees=degrees,
-                    degrees_a_100g=rate,
-                    least_margin=float(least[row]),
-                    cost=cost,
-                )
-            )
+    margins = bed_margins(course, timeline, variants, wet)
+    grams = np.array([_bed_grams(each) for each in variants])
+    more, gained, least = grams - grams[0], margins[:, night] - margins[0, night], margins.min(1)
+    lighter = (more < 0) & (least >= 0)
+    by_label = np.full(len(variants), np.nan)
+    rows = np.flatnonzero(lighter)
+    if len(rows):
+        bare = course.altered(clothes_in_bed=False)
+        by_label[rows] = bed_margins(bare, timeline, [variants[row] for row in rows]).min(axis=1)
+    changes = [
+        BedChange(
+            key=choice.key,
+            how=choice.how,
+            piece=choice.piece,
+            instead=choice.instead,
+            grams=float(more[row]),
+            degrees=float(gained[row]),
+            degrees_a_100g=float(gained[row] / more[row] * 100) if more[row] > 0 else float("inf"),
+            least_margin=float(least[row]),
+            by_label=float(by_label[row]),
+            cost=_new_cost(person, choice.person),
+        )
+        for row, choice in enumerate(found, 1)
+        if gained[row] >= LEAST_K or lighter[row]
+    ]
+    swaps = [each for each in changes if each.how == "instead" and each.degrees >= LEAST_K]
+    kept = [each for each in changes if not any(_beats(swap, each) for swap in swaps)]
     return sorted(
-        changes, key=lambda each: (each.degrees < LEAST_K, -each.degrees_a_100g, -each.degrees)
+        kept, key=lambda each: (each.degrees < LEAST_K, -each.degrees_a_100g, -each.degrees)
     )
+
+
+def _beats(swap: BedChange, other: BedChange) -> bool:
+    """Whether a swap brings what one piece more of its kind does, for no more grams."""
+    added = other.how in ("over the bag", "under the rest")
+    alike = added and swap.kind == other.kind
+    return alike and swap.grams <= other.grams and swap.degrees >= other.degrees - LEAST_K
 
 
 def _bed_pieces(person: Person) -> list[Bag | Pad | Liner | Cover | Garment]:
     """Everything a change to the bed can bring."""
-    bedding = person.bedding
-    single = (person.bag, bedding.over, bedding.liner, bedding.cover)
-    return [*person.pads, *person.garments, *(each for each in single if each is not None)]
+    found: list[Bag | Pad | Liner | Cover | Garment] = list(person.garments)
+    for bed in (person, *(plan.bed for plan in person.nights if plan.bed)):
+        single = (bed.bag, bed.bedding.over, bed.bedding.liner, bed.bedding.cover)
+        found += [*bed.pads, *(each for each in single if each is not None)]
+    return found
 
 
 def _new_cost(before: Person, after: Person) -> float | None:
@@ -173,15 +201,25 @@ def _new_cost(before: Person, after: Person) -> float | None:
 
 
 def _bed_grams(person: Person) -> float:
-    """Everything a change to the bed can touch [g]."""
-    parts = (*person.pads, *person.garments, *((person.bag,) if person.bag else ()))
-    return sum(each.mass_g for each in parts) + person.bedding.mass_g
+    """Everything a change to a bed can touch [g]."""
+    return sum(each.mass_g for each in _bed_pieces(person))
 
 
 def over_built(found: Sequence[BedChange]) -> list[BedChange]:
-    """The lighter changes with which a bed still holds every night, most grams saved first.
+    """The lighter changes with which a bed still holds every night, most grams saved first; a bag
+    only where it does so by its own label, without clothes.
 
     Source: ranked.
     """
-    lighter = [each for each in found if each.grams < 0 and each.least_margin >= 0]
+    lighter = [
+        each
+        for each in found
+        if each.grams < 0 and each.least_margin >= 0 and (each.kind != "bag" or each.by_label >= 0)
+    ]
     return sorted(lighter, key=lambda each: each.grams)[:SHOWN_LIGHTER]
+
+
+def wet_in_bed(wet: Wet, person: str, day: int) -> tuple[str, ...]:
+    """Pieces that somebody takes wet to bed, by id. Source: the evening before."""
+    there = wet.get((person, day), {})
+    return tuple(name for name, share in there.items() if share > WET_IN_BED)

@@ -3,10 +3,9 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
-from caldarium.core.night.bedding import GIRTH, shoulders_cm
-from caldarium.core.night.nights import Night, lowest_temperatures
+from caldarium.core.night.bedding import fits
+from caldarium.core.night.beds import Wet
+from caldarium.core.night.nights import Night, bed_margins
 from caldarium.core.plan.changes import add_piece
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Pad
@@ -28,25 +27,13 @@ class Loan:
     course: Course
 
 
-def fits(person: Person, piece: Bag | Pad) -> bool:
-    """Whether a bag is long and wide enough, or a pad wide enough.
-
-    Source: common practice, no published source.
-    """
-    broad = shoulders_cm(person)
-    if isinstance(piece, Pad):
-        return piece.width_cm is None or piece.width_cm >= broad
-    long = piece.fits_to_m is None or person.height_m <= piece.fits_to_m
-    narrow = piece.shape == "bag" and piece.width_cm is not None
-    return long and not (narrow and (piece.width_cm or 0) < GIRTH * broad)
-
-
 def loan_beds(
     course: Course,
     timeline: Timeline,
     worst: Mapping[str, Night],
     stored: Sequence[Stored],
     catalogue: Mapping[str, Kit],
+    wet: Wet | None = None,
 ) -> list[Loan]:
     """Bags and pads of the store matched to those whose beds are too cold, coldest first.
 
@@ -60,6 +47,7 @@ def loan_beds(
         worst: each cold sleeper's worst night, by person.
         stored: pieces of the store that can go.
         catalogue: pieces that stored ones can be like.
+        wet: of everybody's pieces at bedtime.
 
     Returns:
         Loans in order; the course of the last holds them all.
@@ -67,7 +55,6 @@ def loan_beds(
     Source: core.night.nights with the piece in the bed; the match is judgement.
     """
     out = lent(course)
-    low = np.array([each.air for each in timeline.moments if each.kind == "night"])
     loans: list[Loan] = []
     now = course
     for name, night in sorted(worst.items(), key=lambda each: each[1].margin):
@@ -85,7 +72,7 @@ def loan_beds(
         if not offers:
             continue
         variants = [variant for _, _, variant in offers]
-        margins = (low - lowest_temperatures(now, timeline, variants)).min(axis=1).tolist()
+        margins = bed_margins(now, timeline, variants, wet).min(axis=1).tolist()
         ranked = sorted(
             zip(offers, margins, strict=True),
             key=lambda each: (each[1] < 0, each[0][1].mass_g if each[1] >= 0 else -each[1]),

@@ -6,9 +6,9 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import Catalogue, load_catalogue
-from caldarium.core.assess import Assessment
+from caldarium.core.assess import Assessment, wet_beds
 from caldarium.core.night.bed_checks import bed_queries, freeze_guard
-from caldarium.core.plan.changes import with_person
+from caldarium.core.plan.changes import with_bed, with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bedding
 from caldarium.core.plan.value import NotThereError
@@ -80,7 +80,8 @@ def _night_page(
     here = next(bed for each, bed in order if each.id == who)
     catalogue = load_catalogue()
     loans = _loans(request, course, result) if days else []
-    found = ranked(course, result.timeline, member, place, _choices(member, catalogue))
+    wet = wet_beds(result)
+    found = ranked(course, result.timeline, member, place, _choices(member, day, catalogue), wet)
     better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
     address = course_url(number, "night", night=day)
     return page(
@@ -124,7 +125,8 @@ def _loans(request: Request, course: Course, result: Assessment) -> list[Loan]:
         for kind in ("bag", "quilt", "pad")
         for each in pieces.find(kind=kind, most=MOST_OFFERED).pieces
     ]
-    return loan_beds(course, result.timeline, cold, shelf, load_catalogue().everything)
+    wet = wet_beds(result)
+    return loan_beds(course, result.timeline, cold, shelf, load_catalogue().everything, wet)
 
 
 @router.post("/courses/{number}/night/loans")
@@ -138,9 +140,10 @@ def lend(request: Request, number: int, form: Texts) -> Response:
     return RedirectResponse(course_url(number, "night", night=form.get("night", "")), 303)
 
 
-def _choices(member: Person, catalogue: Catalogue):
+def _choices(member: Person, day: int, catalogue: Catalogue):
     return choices(
         member,
+        day,
         catalogue.bags.values(),
         list(catalogue.pads.values()),
         catalogue.liners.values(),
@@ -158,29 +161,30 @@ def change(request: Request, number: int, form: Texts) -> Response:
     name, taken = person.name.split()[0], form.get("take", "")
     try:
         if taken:
-            listed = {each.key: each for each in _choices(person, load_catalogue())}
+            day = night or 0
+            listed = {each.key: each for each in _choices(person, day, load_catalogue())}
             if taken not in listed:
                 raise NotThereError("change", taken)
             words = change_words(listed[taken])
-            edit.keep(f"{name}: {words}", lambda now: _take(now, who, taken))
+            edit.keep(f"{name}: {words}", lambda now: _take(now, who, day, taken))
         else:
-            edit.keep(f"{name}: bed", lambda now: _bedding(now, who, form))
+            edit.keep(f"{name}: bed", lambda now: _bedding(now, who, night or 0, form))
     except ValueError as fault:
         message = fault_text(fault, display_of(request))
         return _night_page(request, number, who, night, Refused(form, message))
     return RedirectResponse(course_url(number, "night", night=night, person=who), 303)
 
 
-def _take(course: Course, who: str, taken: str) -> Course:
-    listed = _choices(course.person(who), load_catalogue())
+def _take(course: Course, who: str, day: int, taken: str) -> Course:
+    listed = _choices(course.person(who), day, load_catalogue())
     found = next((each.person for each in listed if each.key == taken), None)
     return with_person(course, found) if found is not None else course
 
 
-def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
-    """The person's bed as the form has it; what is not sent stays."""
+def _bedding(course: Course, who: str, day: int, form: dict[str, str]) -> Course:
+    """The person's bed of that night as the form has it; what is not sent stays."""
     catalogue, person = load_catalogue(), course.person(who)
-    bedding = person.bedding
+    bedding = person.on_night(day).bedding
     shelves = {
         "over": catalogue.bags,
         "liner": catalogue.liners,
@@ -205,5 +209,4 @@ def _bedding(course: Course, who: str, form: dict[str, str]) -> Course:
     if "hot_bottle_l" in form:
         parts["hot_bottle_l"] = parse_quantity(form["hot_bottle_l"] or "0", "volume")
     changed: Bedding = bedding.altered(**parts)
-    altered = person.altered(bedding=changed)
-    return with_person(course, altered)
+    return with_person(course, with_bed(person, day, bedding=changed))

@@ -13,14 +13,16 @@ from caldarium.core.assess import assess
 from caldarium.core.load.loads import shelter_share
 from caldarium.core.night.camp import (
     BREATH,
-    IN_CLOUD,
     SNOW_BEARS,
     STEAM,
     ShelterNight,
     floor_area,
+    inside_shelter,
     settling,
 )
 from caldarium.core.night.shelter_faults import STAND_FREE_TO, kit_room, width_m
+from caldarium.core.physics.shelter import thermal_lift
+from caldarium.core.physics.sky import IN_CLOUD, cloud_guessed, sky_temperature
 from caldarium.core.plan.changes import carry_part, pitch, with_day
 from caldarium.core.plan.course import SleepRule
 from caldarium.core.what_if.dial import Dial, turned
@@ -159,23 +161,24 @@ def test_poles_that_sleep_elsewhere_are_a_fault(demo) -> None:
 def test_calm_damp_clear_nights_drip_and_a_breeze_cures_it() -> None:
     # Common practice, no published source.
     tent = SHELTERS["dome-2"]
-    calm = settling(tent, 2, 2.0, 90.0, 0.3, 0.0)
-    breeze = settling(tent, 2, 2.0, 75.0, 6.0, 60.0)
+    calm = settling(tent, 2, 2.0, 90.0, 0.3, 0.0, 2.0)
+    breeze = settling(tent, 2, 2.0, 75.0, 6.0, 60.0, 2.0)
     assert float(calm.deposit) > 40
     assert float(breeze.deposit) < 0.25 * float(calm.deposit)
     assert float(calm.skin) < 2.0
-    dry = settling(tent, 2, 10.0, 40.0, 4.0, 100.0)
+    dry = settling(tent, 2, 10.0, 40.0, 4.0, 100.0, 10.0)
     assert float(dry.deposit) == 0
 
 
 def test_dew_point_inside_against_the_psychrometric_library() -> None:
     psychrolib.SetUnitSystem(psychrolib.SI)
     tent = SHELTERS["dome-2"]
-    found = settling(tent, 2, 10.0, 50.0, 4.0, 100.0)
+    found = settling(tent, 2, 10.0, 50.0, 4.0, 100.0, 10.0)
     # Nothing settles: the inside holds the outside's vapour and what breath adds to the air.
     outside = psychrolib.GetVapPresFromRelHum(10.0, 0.5)
     exchange = (3.0 + 4.0 * 4.0) * floor_area(tent) * tent.height_m * 0.6
-    lift = 4.0 / (1 + 0.1 * 4.0)
+    sky = sky_temperature(10.0, psychrolib.GetTDewPointFromRelHum(10.0, 0.5), 100.0)
+    lift = float(thermal_lift(inside_shelter(tent, 2), 10.0, 4.0, sky, 10.0))
     density = outside / (461.5 * 283.15) + 2 * BREATH / 1000 / exchange
     inside = density * 461.5 * (283.15 + lift)
     expected = psychrolib.GetTDewPointFromVapPres(10.0 + lift, inside)
@@ -186,7 +189,7 @@ def test_dew_point_inside_against_the_psychrometric_library() -> None:
 @given(st.floats(-25, 15), st.floats(40, 100), st.floats(0, 12), st.integers(1, 3))
 def test_more_sleepers_never_settle_less_and_never_more_than_there_is(air, damp, wind, people):
     tent = SHELTERS["tunnel-3"]
-    one, more = (settling(tent, n, air, damp, wind, 0.0) for n in (people, people + 1))
+    one, more = (settling(tent, n, air, damp, wind, 0.0, air) for n in (people, people + 1))
     assert np.isfinite(one.dew)
     assert float(more.deposit) >= -1e-9
     assert float(one.deposit) >= -1e-9
@@ -257,12 +260,10 @@ def test_late_arrivals_pitch_in_the_dark(demo) -> None:
 
 
 def test_cloud_is_guessed_only_where_nobody_knows_it() -> None:
-    from caldarium.core.night.camp import _cloud
-
-    guessed = _cloud(
-        np.array([20.0, np.nan, np.nan]), np.array([99.0, IN_CLOUD, 60.0]), np.zeros(3)
+    guessed = cloud_guessed(
+        [20.0, np.nan, np.nan, np.nan], [99.0, IN_CLOUD, 60.0, 60.0], [0, 0, 0, 1]
     )
-    assert guessed.tolist() == [20.0, 100.0, 50.0]
+    assert guessed.tolist() == [20.0, 100.0, 50.0, 100.0]
 
 
 def test_parts_are_carried_by_whom_they_were_given_to(demo) -> None:

@@ -9,10 +9,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import assess
+from caldarium.core.assess import assess, wet_beds
 from caldarium.core.night import bedding
 from caldarium.core.night.bed_checks import bed_queries, freeze_guard
-from caldarium.core.night.nights import WAKING_DEBT, lay_beds, lowest_temperatures, through_nights
+from caldarium.core.night.beds import lay_beds
+from caldarium.core.night.nights import WAKING_DEBT, bed_margins, through_nights
 from caldarium.core.physics import bed
 from caldarium.core.plan.changes import add_piece, with_day, with_person
 from caldarium.core.plan.course import Course, Person
@@ -36,7 +37,8 @@ def timeline(demo):
 
 
 def lowest(demo, timeline, person, night: int = 2) -> float:
-    return float(lowest_temperatures(demo, timeline, (person,))[0, night])
+    low = [each.air for each in timeline.moments if each.kind == "night"][night]
+    return low - float(bed_margins(demo, timeline, (person,))[0, night])
 
 
 def with_bedding(person, **parts):
@@ -133,18 +135,22 @@ def test_a_hammock_needs_something_under_it(demo, timeline) -> None:
 def test_a_steady_night_is_the_steady_state(demo, timeline) -> None:
     """Under constant conditions the hour-by-hour run turns at the bed's own lowest, to 0.1 K."""
     beds = lay_beds(demo, demo.people, timeline, wardrobes(demo.people))
-    own = bed.lowest_temperature(beds.with_top(beds.clothed[:, None]), bed.Sleeper(beds.index))
-    for offset, warm in ((0.1, True), (-0.1, False)):
-        outside = (own + offset)[..., None]
-        steady = replace(
-            beds,
-            outside=np.broadcast_to(outside, beds.lift_by_hour.shape),
-            lagging=np.broadcast_to(outside, beds.lift_by_hour.shape),
-            lift_by_hour=np.broadcast_to(beds.lift[..., None], beds.lift_by_hour.shape),
-            lost_by_hour=np.broadcast_to(beds.lost[..., None], beds.lift_by_hour.shape),
-        )
-        balance = through_nights(steady, own).balance
-        assert ((balance >= 0) == warm).all()
+    first = np.zeros(beds.bottom.shape, dtype=int)
+    own = bed.lowest_temperature(beds.at(first, beds.clothed), bed.Sleeper(beds.index))
+
+    def alike(values):
+        return np.broadcast_to(values[..., :1], values.shape)
+
+    steady = replace(
+        beds,
+        **{name: alike(getattr(beds, name)) for name in ("kept", "wet", "lift", "sky")},
+        heated=np.zeros(beds.heated.shape),
+    )
+    for row in range(len(demo.people)):
+        for offset, warm in ((0.1, True), (-0.1, False)):
+            air = np.broadcast_to((own[row] + offset)[:, None], beds.site.air.shape)
+            there = replace(steady, site=replace(beds.site, air=air, lagging=air))
+            assert ((through_nights(there).balance[row] >= 0) == warm).all()
 
 
 def test_debt_wakes_a_sleeper_when_the_night_gets_too_cold(demo_result) -> None:
@@ -197,27 +203,30 @@ def test_changes_bring_what_they_say_and_are_ranked(demo, timeline) -> None:
     person = demo.people[2]
     listed = choices(
         person,
+        2,
         SHELVES.bags.values(),
         list(SHELVES.pads.values()),
         SHELVES.liners.values(),
         SHELVES.covers.values(),
         SHELVES.garments.values(),
     )
-    found = ranked(demo, timeline, person, 2, listed)
+    result = assess(demo)
+    found = ranked(demo, timeline, person, 2, listed, wet_beds(result))
     warmer = [each for each in found if each.degrees >= 0.3]
     rates = [each.degrees_a_100g for each in warmer]
     assert rates == sorted(rates, reverse=True)
     people = {each.key: each.person for each in listed}
-    before = assess(demo).people[2].nights[2]
-    for change in warmer[:4]:
+    before = result.people[2].nights[2]
+    for change in warmer[:5]:
         after = assess(with_person(demo, people[change.key])).people[2].nights[2]
-        assert before.sleeper - after.sleeper == pytest.approx(change.degrees, abs=1e-4)
+        assert after.margin - before.margin == pytest.approx(change.degrees, abs=0.03), change.key
+    assert warmer[0].key == "wet=out"
     assert any(each.key.startswith("pad") for each in warmer[:5])
 
 
 def test_the_over_built_are_offered_less(demo, timeline) -> None:
     person = demo.people[9]
-    listed = choices(person, SHELVES.bags.values(), [], [], [], [])
+    listed = choices(person, 2, SHELVES.bags.values(), [], [], [], [])
     lighter = [each for each in ranked(demo, timeline, person, 2, listed) if each.grams < 0]
     assert lighter
     assert all(each.least_margin >= 0 for each in lighter)
@@ -361,6 +370,7 @@ def test_changes_know_what_they_cost(demo, timeline) -> None:
         2,
         choices(
             person,
+            2,
             SHELVES.bags.values(),
             list(SHELVES.pads.values()),
             SHELVES.liners.values(),
@@ -373,6 +383,6 @@ def test_changes_know_what_they_cost(demo, timeline) -> None:
     assert swap.degrees_a_100 == pytest.approx(swap.degrees / swap.cost * 100)
     free = person.altered(bag=person.bag.altered(cost=None))
     unknown = SHELVES.bags["bag-minus-14"].altered(cost=None)
-    only = ranked(demo, timeline, free, 2, choices(free, [unknown], [], [], [], ()))
+    only = ranked(demo, timeline, free, 2, choices(free, 2, [unknown], [], [], [], ()))
     assert only[0].cost is None
     assert only[0].degrees_a_100 is None

@@ -3,7 +3,7 @@
 import pytest
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import assess
+from caldarium.core.assess import assess, wet_beds
 from caldarium.core.plan.kit import Bag, Cover, Garment, Item, Pad, Shelter
 from caldarium.core.stock.inventory import Stored, as_kit, queries, told, with_defaults
 from caldarium.core.stock.issue import give, kit_id, lent
@@ -97,10 +97,11 @@ def test_giving_puts_a_piece_where_it_belongs(demo) -> None:
 
 def test_cold_sleepers_get_the_lightest_bed_that_holds(demo, demo_result) -> None:
     worst = uncovered({each.person: each.nights for each in demo_result.people})
-    assert set(worst) == {"mirel"}
+    assert set(worst) == {"mirel", "ossi"}
     shelf = [each for each in demo_store() if each.kind in ("bag", "quilt", "pad")]
-    loans = loan_beds(demo, demo_result.timeline, worst, shelf, EVERYTHING)
-    assert [each.person for each in loans] == ["mirel"]
+    wet = wet_beds(demo_result)
+    loans = loan_beds(demo, demo_result.timeline, worst, shelf, EVERYTHING, wet)
+    assert [each.person for each in loans] == ["mirel", "ossi"]
     after = assess(loans[-1].course)
     nights = next(each for each in after.people if each.person == "mirel").nights
     assert min(night.margin for night in nights) >= 0
