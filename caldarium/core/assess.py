@@ -15,6 +15,7 @@ from caldarium.core.load.loads import Load, loads_at, party_loads
 from caldarium.core.night.beds import Beds, Wet, lay_beds, wetted
 from caldarium.core.night.camp import ShelterNight, shelter_nights
 from caldarium.core.night.nights import Night, bed_needs, night_results, wet_at_bedtime
+from caldarium.core.night.open_nights import OpenNight, open_nights
 from caldarium.core.physics.air import standard_pressure
 from caldarium.core.physics.allowances import quiet_heat
 from caldarium.core.physics.effort import (
@@ -59,6 +60,7 @@ class Assessment:
     timeline: Timeline
     people: tuple[PersonResult, ...]
     shelters: tuple[ShelterNight, ...]
+    open_nights: tuple[OpenNight, ...] = ()
 
     def of(self, person: str) -> PersonResult:
         """What was found for one person.
@@ -85,7 +87,12 @@ def assess(course: Course) -> Assessment:
     """
     timeline = build_timeline(course)
     people = assess_people(course, course.people, timeline)
-    return Assessment(timeline, people, tuple(shelter_nights(course, timeline)))
+    return Assessment(
+        timeline,
+        people,
+        tuple(shelter_nights(course, timeline)),
+        tuple(open_nights(course, timeline)),
+    )
 
 
 def wet_beds(result: Assessment) -> Wet:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from caldarium.core.assess import Assessment, PersonResult, judge
 from caldarium.core.day.dress_days import Worn, exchanged
 from caldarium.core.night.camp import ShelterNight, shelter_nights
+from caldarium.core.night.open_nights import open_nights
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import build_timeline
 
@@ -75,7 +76,8 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
             if each.shelter not in touched:
                 still.setdefault(each.shelter, []).append(each)
     shelters = tuple(shelter_nights(course, timeline, still))
-    return Assessed(course, Assessment(timeline, people, shelters), worn)
+    bare = tuple(open_nights(course, timeline))
+    return Assessed(course, Assessment(timeline, people, shelters, bare), worn)
 
 
 def _whole(course: Course, before: Assessed | None) -> Assessed:
@@ -83,7 +85,8 @@ def _whole(course: Course, before: Assessed | None) -> Assessed:
     timeline = build_timeline(course)
     people, worn = judge(course, course.people, timeline, before.worn if before else None)
     shelters = tuple(shelter_nights(course, timeline))
-    return Assessed(course, Assessment(timeline, people, shelters), worn)
+    bare = tuple(open_nights(course, timeline))
+    return Assessed(course, Assessment(timeline, people, shelters, bare), worn)
 
 
 def _anew(

@@ -59,7 +59,7 @@ def _problems(result: Assessment) -> dict[tuple[str, str], int]:
         ),
         ("overheating moment", "overheating moments"): sum(each.state == "hot" for each in moments),
         ("unfit shelter-night", "unfit shelter-nights"): sum(
-            not each.fit for each in result.shelters
+            not each.fit for each in (*result.shelters, *result.open_nights)
         ),
     }
 

@@ -5,11 +5,16 @@ from typing import assert_never
 
 from caldarium.core.night.camp import ShelterNight
 from caldarium.core.night.nights import Night
+from caldarium.core.night.open_nights import OpenNight, Reached
 from caldarium.core.night.shelter_faults import BUILT, Fault, Note, gust_at_walls
 from caldarium.core.plan.course import Course
 from caldarium.core.what_if.bed_changes import BedChange, Choice
 from caldarium.core.what_if.loans import Loan
 from caldarium.words.units import Display, clock_text, hours_text
+
+WINDY, DRYING_W, WET_BAG, SKY_K = 0.9, 6.0, 0.15, 3.0
+"""Share that wind leaves under which it is named, heat of drying [W], share of the bag that wet
+takes, and pull of the sky [K] from which they are what matters: judgement."""
 
 
 def bed_sentence(night: Night, display: Display) -> str:
@@ -19,18 +24,13 @@ def bed_sentence(night: Night, display: Display) -> str:
     """
     low = display.temperature(night.low)
     own = display.temperature(night.sleeper)
-    if not math.isfinite(night.sleeper):
+    if not math.isfinite(night.margin):
         return (
-            f"No air temperature balances this bed: {night.watts_down:.0f} W go into the ground "
-            f"and {night.watts_made:.0f} W are made. Put a pad under it."
+            f"No air temperature balances this bed at {low}: {night.watts_down:.0f} W go into the "
+            f"ground and {night.watts_made:.0f} W are made. Put a pad under it."
         )
-    if night.state == "gap":
-        path = "ground" if night.watts_down > night.watts_up / 2 else "bag"
-        held = hours_text(night.endurance)
-        return (
-            f"Short by {display.difference(-night.margin, 1)}: good to {own}, the low is {low}; "
-            f"holds {held}. The {path} is where a change buys most."
-        )
+    if night.state in ("gap", "cool"):
+        return _short_sentence(night, display)
     if night.state == "hot":
         return f"Too warm even without the bag: the night stays near {low}."
     spare = display.difference(night.margin, 1)
@@ -41,6 +41,40 @@ def bed_sentence(night: Night, display: Display) -> str:
         else ""
     )
     return f"Good to {own} for this sleeper, {spare} to spare at {low}.{open_up}{damp}"
+
+
+def _short_sentence(night: Night, display: Display) -> str:
+    """What a bed that is short does, and what of it matters most."""
+    short, own, low = (
+        display.difference(-night.margin, 1),
+        display.temperature(night.sleeper),
+        display.temperature(night.low),
+    )
+    told = f"Short by {short}: good to {own}, the low is {low}"
+    if not math.isfinite(night.sleeper):
+        told = f"Short by {short} at {low}: it would need air that thaws the ground under it"
+    costs = _what_costs(night, display)
+    if night.state == "cool":
+        return f"{told}; the debt stays small: cool, and slept through. {costs}"
+    ends = "keep awake, not to injure" if night.survivable else "injure"
+    return f"{told}; holds {hours_text(night.endurance)}, and is cold enough to {ends}. {costs}"
+
+
+def _what_costs(night: Night, display: Display) -> str:
+    """Where a short bed loses what would help most."""
+    if night.wind_share < WINDY:
+        return f"Wind takes {1 - night.wind_share:.0%} of the bed: walls, or a cover, help most."
+    if night.watts_drying > DRYING_W:
+        return (
+            f"Drying wet clothes takes {night.watts_drying:.0f} W: leave them out, or dry them "
+            "before bed."
+        )
+    if night.wet_resistance > WET_BAG * night.bag_resistance:
+        return "Wet takes most of the bag: keep it dry, or air it by day."
+    if night.sky > SKY_K:
+        return f"The open sky cools it by {display.difference(night.sky, 1)}: a roof or tree helps."
+    path = "ground" if night.watts_down > night.watts_up / 2 else "bag"
+    return f"The {path} is where a change buys most."
 
 
 def night_hours_sentence(night: Night, display: Display) -> str:
@@ -75,8 +109,41 @@ def shelter_sentence(course: Course, night: ShelterNight, display: Display) -> s
     met = f"gusts of {gust}" + (f", {walls} at its walls" if night.at_walls < night.gust else "")
     if night.fit:
         return f"{name} stands {met}; it is good to {stands}."
-    told = f"{name} is unfit for the night: {met}, it is good to {stands}"
-    return f"{told}; {'; '.join(fault_words(each) for each in night.faults)}."
+    why = "; ".join(fault_words(each) for each in night.faults)
+    if any(each.reason == "blown down" for each in night.faults):
+        return f"{name} is unfit for the night: {met}, it is good to {stands}; {why}."
+    return f"{name} is unfit for the night: {why}. It stands {met}."
+
+
+def open_sentence(course: Course, found: OpenNight, display: Display) -> str:
+    """Who has no shelter on a night, and what reaches them there.
+
+    Source: core.night.open_nights.
+    """
+    names = [course.person(who).name for who in found.people]
+    who = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    told = f"{who} {'has' if len(names) == 1 else 'have'} no shelter"
+    reached = "; ".join(_reached(each, display) for each in found.reasons)
+    if found.planned:
+        return f"{told}, as planned{': ' + reached if reached else ''}."
+    if not found.reasons:
+        return f"{told}; the night is mild, dry and calm."
+    return f"{told}: {reached}. Give them one, or say that the bivouac is planned."
+
+
+def _reached(found: Reached, display: Display) -> str:
+    match found.reason:
+        case "rain":
+            return f"{display.rain(found.figures[0])} of rain falls on them"
+        case "snow":
+            return f"{display.snow_load(found.figures[0])} of snow falls on them"
+        case "wind":
+            return f"gusts of {display.wind(found.figures[0])}"
+        case "cold":
+            return f"a low of {display.temperature(found.figures[0])}"
+        case "insects":
+            return "biting insects"
+    assert_never(found.reason)
 
 
 def fault_words(found: Fault) -> str:
@@ -99,6 +166,12 @@ def fault_words(found: Fault) -> str:
         case "poles walk" | "parts walk":
             what = "its poles walk" if found.reason == "poles walk" else "parts of it walk"
             return f"{what} with {who}, {_sleeps(found.names)} elsewhere"
+        case "hammock inside":
+            return f"{who} would hang in it, and it takes no hammock"
+        case "poles missing":
+            return "it needs {:.0f} walking poles, {:.0f} are there".format(*found.figures)
+        case "wet inner":
+            return "its inner is pitched first in the rain on ground that holds no more water"
         case "only sits":
             return "a group shelter is for holds: people sit in it, nobody lies down"
         case "not apart":
@@ -152,6 +225,11 @@ def note_sentence(found: Note, display: Display) -> str:
             )
         case "inner first":
             return "The inner is pitched first and gets wet: hold the fly over it."
+        case "sloping":
+            return (
+                f"A slope of {found.figures[0]:.0f}°: sleepers slide off their pads; dig a shelf "
+                "or lie head up."
+            )
         case "open sides":
             return "Rain and wind come in under a tarp: pitch it low, keep bags in covers."
         case "too narrow":

@@ -46,14 +46,29 @@ def explain_night(night: Night, display: Display) -> list[Step]:
         Step(
             "planning low",
             display.temperature(night.low, 1),
-            "coldest hour of the night at camp, from the source that rules it",
+            "the hour at which the bed loses most over what is made, mostly the coldest",
             "Parton & Logan 1981 for typed days; ISO 2533",
         ),
         Step(
             "shelter's lift",
             display.difference(night.lift, 1),
-            "by kind, places taken and wind at the walls",
-            "judgement",
+            "what sleepers give to the air, over what walls, exchanged air and floor take for each "
+            "kelvin, less the pull of the sky on the walls",
+            "steady balance; films, sizes and exchange by kind: judgement",
+        ),
+        Step(
+            "wind leaves of the bed",
+            f"{night.wind_share:.0%}",
+            "0.6 of the wind at body height, by what the shelter lets through, on a shell of "
+            "10 l/(m² s), 3 in a cover, 150 without a bag",
+            "ISO 11079, annex A, over its value in still air; shares: judgement",
+        ),
+        Step(
+            "pull of the sky",
+            display.difference(night.sky, 1),
+            "4.6 F (air − sky) / (8.6 + 3.5 v) on what lies outermost; F 0.8 in the open, 0.2 "
+            "under a tarp, none behind walls, 0.6 of it in a cover",
+            "Berdahl & Martin 1984; F: judgement",
         ),
         Step("bag", f"{number(night.bag_resistance)} m² K/W", "label inverted", label),
         Step(
@@ -65,16 +80,25 @@ def explain_night(night: Night, display: Display) -> list[Step]:
             "room, base layer and displaced air: judgement, held against common practice",
         ),
         Step(
-            "damp in the bag",
-            display.mass(night.damp),
-            "sweat of the nights before that stayed in the fill, less what days dried",
-            "sweat: ISO 11079; what stays and dries: judgement",
+            "wet in the bag",
+            f"{number(-night.wet_resistance)} m² K/W",
+            f"{display.mass(night.damp)} of damp of the nights before, and half of the rain on "
+            f"{display.area(0.9)} where no roof is; down keeps 0.2 of its warmth when soaked with "
+            f"900 g/m² over {display.area(2.5)}",
+            "sweat: ISO 11079; what stays, dries and costs: judgement",
+        ),
+        Step(
+            "drying clothes in bed take",
+            f"{night.watts_drying:.0f} W",
+            "their water spread over the night, at most 30 g/(h m²), × 0.68 × 0.6 W h/g",
+            "Havenith et al. 2008, from memory; that it dries evenly: judgement",
         ),
         Step(
             "pads",
             f"{number(night.pads_resistance)} m² K/W",
-            "R × 0.1761, stacked pads add, 0.10 for the crushed bag beside it",
-            "ASTM F3340; adding: common practice, no published source",
+            "R × 0.1761, stacked pads add, 0.10 for the crushed bag beside it; passes 0.45/R + "
+            "0.55/(R + 0.35) + 0.25 W/(m² K)",
+            "ASTM F3340; pressed and hollow parts, edges: judgement",
         ),
         Step("ground", display.temperature(night.ground_temperature, 1), night.ground, "judgement"),
         Step(
@@ -99,6 +123,14 @@ def explain_night(night: Night, display: Display) -> list[Step]:
             f"limit {display.temperature(night.limit, 1)}, by the sleeper's index",
             label,
         ),
+        Step(
+            "unhurt down to",
+            display.temperature(night.survives, 1),
+            "awake, curled and shivering: 52 W/m², skin of "
+            f"{display.temperature(30)}, and 40 W h/m² of debt over the night; not to be planned "
+            "for",
+            "ISO 11079's debt; the rest judgement, held against printed extreme figures",
+        ),
         *_explain_hours(night),
     ]
 
@@ -119,7 +151,8 @@ def _explain_hours(night: Night) -> list[Step]:
         Step(
             "heat debt, most",
             f"{night.debt:.0f} W h/m²",
-            "made less lost, summed while it is short; it shrinks while the bed is warm",
+            "made less lost, bottle and warmers with it, summed while it is short; it shrinks "
+            "while the bed is warm; under the waking debt a short bed is cool and no gap",
             "ISO 11079's debt applied to sleep: judgement",
         ),
         Step(

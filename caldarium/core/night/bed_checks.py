@@ -1,10 +1,8 @@
-"""What of a bed should be asked again: fit, units, contradictions; and what must not freeze."""
+"""What of a bed should be asked again: fit, units, contradictions."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 from caldarium.core.night.bedding import GIRTH, bed_partner, quilt_width, shoulders_cm
-from caldarium.core.night.nights import Night
 from caldarium.core.physics.quantities import R_US
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
@@ -21,6 +19,7 @@ COMFORT_LENGTH = 0.05
 
 
 BedReason = Literal[
+    "unrated",
     "bag too short",
     "quilt of no width",
     "quilt too narrow",
@@ -69,6 +68,8 @@ def _bag_queries(person: Person, bag: Bag) -> list[Asked]:
     """Whether a bag or quilt is long and wide enough."""
     found: list[Asked] = []
     wide = shoulders_cm(person)
+    if bag.label == "maker's number":
+        found.append(Finding("unrated", (bag.name,)))
     if bag.fits_to_m is not None and person.height_m > bag.fits_to_m:
         sizes = (bag.fits_to_m, person.height_m)
         found.append(Finding("bag too short", (bag.name, person.name), sizes))
@@ -114,39 +115,4 @@ def _shared_queries(course: Course, person: Person) -> list[Asked]:
             found.append(Finding("quilt too narrow for two", (bag.name,), (bag.width_cm, wanted)))
     if person.bedding.hammock is not None or partner.bedding.hammock is not None:
         found.append(Finding("two in a hammock"))
-    return found
-
-
-@dataclass(frozen=True)
-class Guarded:
-    """A thing that must not freeze on a night.
-
-    item is empty for the water of the bottles; limit [°C] is what it must stay above, lowest [°C]
-    how cold it gets around it, sheltered whether that is inside a shelter.
-    """
-
-    item: str
-    at_risk: bool
-    limit: float
-    lowest: float
-    sheltered: bool
-    in_bag: bool
-
-
-def freeze_guard(person: Person, night: Night) -> list[Guarded]:
-    """What must not freeze on a night, and whether it sleeps in the bag.
-
-    Source: limits by item; the bag as the place for it is common practice, no published source.
-    """
-    sheltered = person.shelter is not None
-    lowest = night.low + (night.lift if sheltered else 0.0)
-    found: list[Guarded] = []
-    for item in person.items:
-        limit = item.spoils_below_c
-        if limit is not None:
-            at_risk = lowest < limit + 1
-            in_bag = at_risk and person.bag is not None
-            found.append(Guarded(item.name, at_risk, limit, lowest, sheltered, in_bag))
-    if night.low < 0 and person.water_l > 0:
-        found.append(Guarded("", True, 0.0, lowest, sheltered, person.bag is not None))
     return found

@@ -8,9 +8,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from caldarium.core.night.shelter_faults import Fault, Note, faults_of, gust_at_walls, notes_on
+from caldarium.core.night.shelter_faults import (
+    Fault,
+    Note,
+    faults_of,
+    gust_at_walls,
+    notes_on,
+    stands_at_mast,
+)
 from caldarium.core.night.site import COLDEST_DEW, WARMEST_DEW, followed
 from caldarium.core.physics.air import (
     air_density,
@@ -27,6 +33,7 @@ from caldarium.core.physics.shelter import (
     OUTSIDE_FILM,
     RADIATION,
     Inside,
+    snow_shape,
     thermal_lift,
 )
 from caldarium.core.physics.sky import cloud_guessed, sky_temperature
@@ -101,65 +108,91 @@ def shelter_nights(
 
     Source: this module; what a shelter stands is its owner's figure.
     """
-    hours = timeline.hours
-    around = _Around(
-        cloud_guessed(hours.cloud, hours.humidity, hours.precipitation),
-        precipitation_kind(hours.wet_bulb),
-        followed(hours.air),
-    )
-    nights = [
-        (moment, course.on_night(moment.day))
-        for moment in timeline.moments
-        if moment.kind == "night"
-    ]
+    nights = night_hours(course, timeline)
     found: list[ShelterNight] = []
     for shelter in course.shelters:
         if known is not None and shelter.id in known:
             found += known[shelter.id]
             continue
-        for night, then in nights:
-            sleepers = [person for person in then.people if person.shelter == shelter.id]
-            if sleepers:
-                found.append(_night(then, timeline, shelter, sleepers, night, around))
+        slept = [
+            (each, sleepers)
+            for each in nights
+            if (sleepers := [p for p in each.course.people if p.shelter == shelter.id])
+        ]
+        if not slept:
+            continue
+        air, humidity, wind, cloud, ground, steam = (
+            np.concatenate([getattr(each, name) for each, _ in slept])
+            for name in ("air", "humidity", "wind", "cloud", "ground", "steam")
+        )
+        heads = np.concatenate([np.full(len(each.air), len(who)) for each, who in slept])
+        damp = settling(shelter, heads, air, humidity, wind, cloud, ground, steam)
+        ends = np.cumsum([len(each.air) for each, _ in slept])
+        for (each, sleepers), end in zip(slept, ends.tolist(), strict=True):
+            here = slice(end - len(each.air), end)
+            settled = Settling(damp.deposit[here], damp.skin[here], damp.dew[here])
+            found.append(_night(timeline, shelter, sleepers, each, settled))
     return found
 
 
 @dataclass(frozen=True)
-class _Around:
-    """Of every hour of the course: cloud [%], what falls, and the air that the ground answers to
-    [°C]."""
+class NightHours:
+    """The hours of one night, with the course as it sleeps then: air and ground [°C], humidity and
+    cloud [%], wind [m/s], steam of stoves [g/h], rain and snow [mm]."""
 
+    night: Moment
+    course: Course
+    air: Array
+    humidity: Array
+    wind: Array
     cloud: Array
-    falls_as: NDArray[np.str_]
-    lagging: Array
+    ground: Array
+    steam: Array
+    rain: Array
+    snow: Array
+
+
+def night_hours(course: Course, timeline: Timeline) -> list[NightHours]:
+    """The hours of every night. Source: core.timeline; cloud guessed where it is not known."""
+    hours = timeline.hours
+    cloud = cloud_guessed(hours.cloud, hours.humidity, hours.precipitation)
+    as_snow = precipitation_kind(hours.wet_bulb) == "snow"
+    lagging = followed(hours.air)
+    found: list[NightHours] = []
+    for night in (moment for moment in timeline.moments if moment.kind == "night"):
+        here = (hours.hour >= night.start) & (hours.hour <= night.end)
+        if not here.any():
+            here = np.abs(hours.hour - night.start) < 1
+        camp = course.days[night.day].camp
+        amount = hours.precipitation[here]
+        found.append(
+            NightHours(
+                night=night,
+                course=course.on_night(night.day),
+                air=hours.air[here],
+                humidity=hours.humidity[here],
+                wind=hours.wind[here],
+                cloud=cloud[here],
+                ground=ground_temperature(lagging[here], GROUNDS[camp.ground if camp else "dry"]),
+                steam=_steam(camp, night, hours.hour[here]),
+                rain=np.where(as_snow[here], 0.0, amount),
+                snow=np.where(as_snow[here], amount, 0.0),
+            )
+        )
+    return found
 
 
 def _night(
-    course: Course,
     timeline: Timeline,
     shelter: Shelter,
     sleepers: list[Person],
-    night: Moment,
-    around: _Around,
+    hours: NightHours,
+    damp: "Settling",
 ) -> ShelterNight:
-    hours = timeline.hours
-    here = (hours.hour >= night.start) & (hours.hour <= night.end)
-    if not here.any():
-        here = np.abs(hours.hour - night.start) < 1
+    night, course = hours.night, hours.course
     camp = course.days[night.day].camp
-    ground = GROUNDS[camp.ground if camp else "dry"]
-    damp = settling(
-        shelter,
-        len(sleepers),
-        hours.air[here],
-        hours.humidity[here],
-        hours.wind[here],
-        around.cloud[here],
-        ground_temperature(around.lagging[here], ground),
-        _steam(camp, night, hours.hour[here]),
-    )
-    amount, falls = hours.precipitation[here], around.falls_as[here]
-    snow = np.where(falls == "snow", amount, 0.0)
+    snow = hours.snow * snow_shape(shelter.roof_deg)
+    rain = float(hours.rain.sum())
     bears = SNOW_BEARS[shelter.kind]
     rate = float(snow.mean())
     gust = planning_gust(night)
@@ -167,16 +200,15 @@ def _night(
     vapour = night.humidity / 100 * saturation_pressure(night.air)
     density = air_density(night.air, standard_pressure(night.altitude), vapour)
     worst = int(np.argmax(damp.deposit))
-    rain = float(np.where(falls == "snow", 0.0, amount).sum())
     arrived = next((m for m in timeline.moments if m.day == night.day and m.kind == "camp"), night)
     dark = (arrived.start % 24) > timeline.suns[night.day].dusk
-    faults = faults_of(course, shelter, sleepers, night.day, gust)
+    faults = faults_of(course, shelter, sleepers, night.day, gust, rain)
     return ShelterNight(
         shelter=shelter.id,
         day=night.day,
         gust=gust,
         at_walls=walls,
-        stands=shelter.gust_ms,
+        stands=stands_at_mast(shelter),
         pressure=float(wind_pressure(density, walls)),
         fit=not faults,
         sleepers=len(sleepers),
@@ -203,7 +235,7 @@ def _steam(camp: Camp | None, night: Moment, hour: Array) -> Array:
     return np.where(hour == np.ceil(night.start), STEAM * share, 0.0)
 
 
-def inside_shelter(shelter: Shelter, sleepers: int) -> Inside:
+def inside_shelter(shelter: Shelter, sleepers: Values) -> Inside:
     """What sets the air in a shelter with so many in it. Source: its own sizes."""
     long, wide = shelter.length_m, shelter.width_m
     floor = long * wide if long and wide else None
@@ -226,7 +258,7 @@ class Settling:
 
 def settling(
     shelter: Shelter,
-    sleepers: int,
+    sleepers: Values,
     air: Values,
     humidity: Values,
     wind: Values,
@@ -266,7 +298,7 @@ def settling(
     exchange = inside_of.exchange(blown)
     area = 2.0 * inside_of.floor
     before, saturated = _density(vapour_out, outside), _density(saturation_pressure(skin), skin)
-    made = BREATH * sleepers + array(steam)
+    made = BREATH * array(sleepers) + array(steam)
     free = before + made / exchange
     wet = (made + exchange * before + DEPOSIT * area * saturated) / (exchange + DEPOSIT * area)
     inside = np.where(free > saturated, wet, free)

@@ -1,7 +1,7 @@
 """Every person's bed on every night of the course, judged."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -81,14 +81,14 @@ class Night:
 
 
 @dataclass(frozen=True)
-class NightHours:
+class Through:
     """Nights hour by hour [P x N x H]: balance [W/m² of skin], and heat debt so far [W h/m²]."""
 
     balance: Array
     debt: Array
 
 
-def through_nights(beds: Beds) -> NightHours:
+def through_nights(beds: Beds) -> Through:
     """Every bed through every hour of its nights.
 
     Args:
@@ -109,7 +109,7 @@ def through_nights(beds: Beds) -> NightHours:
     for at in range(1, balance.shape[-1]):
         mean = (balance[..., at] + balance[..., at - 1]) / 2
         debt[..., at] = np.maximum(debt[..., at - 1] - mean * steps[:, at - 1], 0.0)
-    return NightHours(balance, debt)
+    return Through(balance, debt)
 
 
 def _first_hour(beds: Beds, reached: Flags) -> Array:
@@ -234,15 +234,22 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
     without = without | base_in_bed(dress)[:, None]
     inside = worth_in_bed(without.astype(float), dress)
     times = beds.hardest()
-    felt = _then(beds.site.air, times) + beds.claimed
-    sleeper = bed_room.Sleeper(beds.index)
-    needed = np.zeros_like(beds.clothes)
-    for place in range(dress.places):
-        if beds.clothes[:, place].any():
-            top = bed_room.top_with_clothes(beds.upper, inside[:, place, None], beds.room)
-            flow = bed_room.heat_flow(beds.at(times, top), sleeper, felt)
-            needed[:, place] = ~(flow.up + flow.down <= flow.made).all(axis=1)
-    return needed & beds.clothes
+    bed = beds.at(times, beds.clothed)
+    tops = bed_room.top_with_clothes(beds.upper[:, None], inside[:, :, None], beds.room[:, None])
+    kept, wet = (_then(values, times)[:, None] for values in (beds.kept, beds.wet))
+    tops = np.maximum(tops * kept - wet, NO_BAG / 2)
+    without_one = replace(
+        bed,
+        top=tops,
+        bottom=bed.bottom[:, None],
+        ground=bed_room.shaped(bed.ground, (len(tops), 1, tops.shape[-1])),
+        lift=array(bed.lift)[:, None],
+        sky=array(bed.sky)[:, None],
+        rate=array(bed.rate)[:, None],
+    )
+    felt = (_then(beds.site.air, times) + beds.claimed)[:, None]
+    flow = bed_room.heat_flow(without_one, bed_room.Sleeper(beds.index[:, None]), felt)
+    return ~(flow.up + flow.down <= flow.made).all(axis=2) & beds.clothes
 
 
 def bed_margins(
@@ -257,13 +264,28 @@ def bed_margins(
 
     Source: core.night.nights.
     """
-    beds = lay_beds(course, people, timeline, wardrobes(people), wet)
+    beds = lay_beds(course, people, timeline, _alike(people), wet)
     if not beds.site.nights:
         return np.zeros((len(people), 0))
     times = beds.hardest()
     bed = beds.at(times, beds.clothed)
     own = bed_room.lowest_temperature(bed, bed_room.Sleeper(beds.index)) - beds.claimed
     return np.where(np.isfinite(own), _then(beds.site.air, times) - own, -np.inf)
+
+
+def _alike(people: Sequence[Person]) -> Wardrobes:
+    """Wardrobes of people many of whom are one and the same in another bed."""
+    first: dict[int, int] = {}
+    owners: list[Person] = []
+    rows: list[int] = []
+    for person in people:
+        if id(person.garments) not in first:
+            first[id(person.garments)] = len(owners)
+            owners.append(person)
+        rows.append(first[id(person.garments)])
+    found = wardrobes(owners)
+    garments = tuple(found.garments[row] for row in rows)
+    return replace(found.take(np.array(rows, dtype=np.intp)), garments=garments)
 
 
 def wet_at_bedtime(

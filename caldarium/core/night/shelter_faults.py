@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from caldarium.core.night.bedding import shoulders_cm
+from caldarium.core.physics.wind import gust_at_mast
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import Shelter
@@ -19,11 +20,15 @@ FaultReason = Literal[
     "only sits",
     "not apart",
     "not together",
+    "hammock inside",
+    "poles missing",
+    "wet inner",
 ]
 """Why a shelter is unfit. Names: the least windbreak with which it would stand (blown down, none
 where none would), who carries (poles, parts walk), who they are (not apart, not together), and for
-"no hold" what the ground takes before what it came with, divided by an empty name. Figures:
-sleepers and places (too many sleepers)."""
+"no hold" what the ground takes before what it came with, divided by an empty name; who hangs in a
+shelter that takes no hammock. Figures: sleepers and places (too many sleepers), poles needed and
+there (poles missing)."""
 NoteReason = Literal[
     "build the wall",
     "cooking in the porch",
@@ -37,9 +42,10 @@ NoteReason = Literal[
     "too narrow",
     "wet foot",
     "no room for kit",
+    "sloping",
 ]
 """What asks for care. Names: the condition, or whose foot. Figures: water columns [mm]; needed and
-present [m, or m² for kit]."""
+present [m, or m² for kit]; slope [degrees]."""
 Fault = Finding[FaultReason]
 Note = Finding[NoteReason]
 WINDBREAKS = {"nothing": 1.0, "narrow end into it": 0.85, "a wall": 0.7, "both": 0.6}
@@ -55,6 +61,11 @@ WET_NIGHT = 8.0
 BUILT = {"snow shelter", "igloo", "bothy", "hut"}
 """Kinds that stand where they are, without anchors."""
 OPEN_SIDES = {"tarp", "hammock tarp"}
+HANGS = {"tarp", "hammock tarp", "bothy", "hut"}
+"""Kinds under which a hammock can hang."""
+POLES_EACH = 2
+LEVEL = 4.0
+"""Slope from which sleepers slide off their pads [degrees]: judgement."""
 WET_KIT_M2 = 0.35
 """Floor or porch that a sleeper's pack, boots and wet clothes take [m²]: judgement."""
 STAND_FREE_TO = 10.0
@@ -71,7 +82,7 @@ def gust_at_walls(gust: float, windbreak: str, kind: str) -> float:
 
 
 def faults_of(
-    course: Course, shelter: Shelter, sleepers: list[Person], day: int, gust: float
+    course: Course, shelter: Shelter, sleepers: list[Person], day: int, gust: float, rain: float
 ) -> list[Fault]:
     """What makes a shelter unfit for a night.
 
@@ -80,6 +91,7 @@ def faults_of(
         shelter, sleepers: it and who sleeps in it.
         day: at the end of which the night is.
         gust: planned for in the open [m/s].
+        rain: through the night [mm].
 
     Source: what it stands is its owner's figure; the rest judgement and common practice, no
         published source.
@@ -88,11 +100,11 @@ def faults_of(
     camp = course.days[day].camp
     windbreak = camp.windbreak if camp else "nothing"
     at_walls = gust_at_walls(gust, windbreak, shelter.kind)
-    if at_walls > shelter.gust_ms:
+    if at_walls > stands_at_mast(shelter):
         faults.append(_blown_down(shelter, gust, windbreak))
-    if len(sleepers) > shelter.places:
-        figures = (float(len(sleepers)), float(shelter.places))
-        faults.append(Finding("too many sleepers", figures=figures))
+    faults += _misfits(shelter, sleepers)
+    if camp and shelter.inner_first and camp.ground == "saturated" and rain >= WET_NIGHT:
+        faults.append(Finding("wet inner"))
     ground: set[str] = set(camp.anchors if camp else ())
     held = shelter.kind in BUILT or (shelter.stands_free and at_walls <= STAND_FREE_TO)
     if not ground & set(shelter.anchors) and not held:
@@ -116,13 +128,36 @@ def faults_of(
     return faults
 
 
+def stands_at_mast(shelter: Shelter) -> float:
+    """Gust that a shelter stands, at the height that forecasts are for [m/s].
+
+    Source: core.physics.wind.
+    """
+    return float(gust_at_mast(shelter.gust_ms, shelter.gust_at_m))
+
+
+def _misfits(shelter: Shelter, sleepers: list[Person]) -> list[Fault]:
+    """People and poles that a shelter does not take, or lacks."""
+    found: list[Fault] = []
+    if len(sleepers) > shelter.places:
+        figures = (float(len(sleepers)), float(shelter.places))
+        found.append(Finding("too many sleepers", figures=figures))
+    hung = tuple(person.name for person in sleepers if person.bedding.hammock is not None)
+    if hung and shelter.kind not in HANGS:
+        found.append(Finding("hammock inside", hung))
+    lent = POLES_EACH * len(shelter.poles_from)
+    if shelter.poles_from and shelter.poles > lent:
+        found.append(Finding("poles missing", figures=(float(shelter.poles), float(lent))))
+    return found
+
+
 def _blown_down(shelter: Shelter, gust: float, windbreak: str) -> Fault:
     """That gusts pass what a shelter stands, and the least windbreak with which it would."""
     share = WINDBREAKS[windbreak]
     enough = tuple(
         each
         for each, left in WINDBREAKS.items()
-        if shelter.kind not in BUILT and left < share and gust * left <= shelter.gust_ms
+        if shelter.kind not in BUILT and left < share and gust * left <= stands_at_mast(shelter)
     )
     return Finding("blown down", enough[:1])
 
@@ -146,6 +181,8 @@ def notes_on(
         notes.append(Finding("cooking in the porch"))
     elif camp and camp.cooking == "inside":
         notes.append(Finding("cooking inside"))
+    if camp and camp.slope_deg > LEVEL and shelter.kind not in BUILT:
+        notes.append(Finding("sloping", figures=(camp.slope_deg,)))
     insects = camp is not None and camp.insects
     return [*notes, *_weak_points(shelter, rain, insects), *_room(shelter, sleepers)]
 

@@ -38,6 +38,8 @@ STILL_AIR = 0.3
 """Air that moves in a closed tent [m/s]: judgement, that of the label test."""
 SKIN_WETTEDNESS = 0.06
 LABEL_RANGE = (-45.0, 25.0)
+SLOPE_STEP = 1e-3
+"""Step by which the balance's slope is found [K]."""
 NIGHT_RANGE = (-60.0, 45.0)
 TIGHT_BAG_SHARE = 0.95
 """Share of clothes' insulation that counts inside a bag: judgement, so that a fleece set buys about
@@ -311,7 +313,7 @@ def lowest_temperature(bed: Bed, sleeper: Sleeper | Shivering) -> Array:
 
     def balance(outside: Array) -> tuple[Array, Array]:
         here = surplus(outside)
-        return here, surplus(outside + 1.0) - here
+        return here, (surplus(outside + SLOPE_STEP) - here) / SLOPE_STEP
 
     warm = surplus(low) >= 0
     settled = bracketed_newton(balance, low, high, np.zeros(shape), tolerance=1e-9)

@@ -71,7 +71,7 @@ class Inside:
     """What sets the air in a shelter: its kind, sleepers, and size, by places where not given."""
 
     kind: str
-    sleepers: int
+    sleepers: Values
     places: int
     floor_m2: float | None = None
     height_m: float | None = None
@@ -86,6 +86,22 @@ class Inside:
         calm, windy = SHELTER_CLASSES[self.kind].breeze
         volume = self.floor * (self.height_m or PLACE_HEIGHT) * FILLED
         return (calm + windy * array(wind)) * volume
+
+
+def snow_shape(slope: float | None) -> float:
+    """Share of the ground's snow that lies on a roof.
+
+    Args:
+        slope: of the roof [degrees], None where it is not known.
+
+    Returns:
+        1 where it is not known, which is the careful side; 0.8 up to 30 degrees, none from 60.
+
+    Source: EN 1991-1-3:2003, table 5.2, shape factor of a roof without a fence.
+    """
+    if slope is None:
+        return 1.0
+    return float(np.clip(0.8 * (60 - slope) / 30, 0.0, 0.8))
 
 
 def sky_drop(air: Values, sky: Values, wind: Values, view: Values) -> Array:
@@ -140,7 +156,7 @@ def thermal_lift(
     deep = array(ground)
     if kind.floor is not None:
         floor, deep = SNOW_SURFACE * inside.floor * (1 + kind.walls), np.maximum(kind.floor, air)
-    made = SLEEPER_HEAT * inside.sleepers
+    made = SLEEPER_HEAT * array(inside.sleepers)
     lift = (made + floor * (deep - air) - walls * drop) / (walls + vent + floor)
     if kind.floor is not None:
         lift = np.minimum(lift, np.maximum(THAWS - air, 0.0))

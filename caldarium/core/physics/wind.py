@@ -36,6 +36,8 @@ EXPOSURES = {
 }
 
 
+MAST = 10.0
+"""Height that forecasts of wind are for [m]."""
 REFERENCE_ROUGHNESS = 0.05
 """Roughness length of the ground that forecast winds are for [m]. Source: EN 1991-1-4:2005,
 terrain category II."""
@@ -61,6 +63,23 @@ def wind_at_height(wind: Values, roughness: Values, height: Values = BODY_HEIGHT
     factor = 0.19 * (safe / REFERENCE_ROUGHNESS) ** 0.07
     share = factor * np.log(np.where(known, metres, 1.5) / safe)
     return within(array(wind) * np.minimum(share, 1.0), known)
+
+
+def gust_at_mast(gust: Values, height: Values) -> Array:
+    """Gust at 10 m over open country that has a gust of so much at another height.
+
+    Args:
+        gust: measured at that height [m/s].
+        height: of the measurement [m], 1 to 20.
+
+    Returns:
+        Gust [m/s], as forecasts mean it.
+
+    Source: EN 1991-1-4:2005, 4.3.2, the logarithm of the height; that a gust follows the mean's
+        profile is judgement, on the safe side.
+    """
+    share = np.log(array(height) / REFERENCE_ROUGHNESS) / np.log(MAST / REFERENCE_ROUGHNESS)
+    return array(gust) / share
 
 
 def relative_air_speed(wind: Values, walking_speed: Values) -> Array:

@@ -407,18 +407,30 @@ def plan_night(
     return with_person(course, member.altered(nights=tuple(kept)))
 
 
-def pitch(course: Course, person: str, shelter: Shelter | str | None) -> Course:
+def pitch(
+    course: Course, person: str, shelter: Shelter | str | None, day: int | None = None
+) -> Course:
     """Move a person into a shelter: one of the course by id, a new one, or none.
+
+    Args:
+        course: the plan.
+        person: by id.
+        shelter: where they sleep; one in which nobody sleeps any more leaves the course.
+        day: at the end of which the first night there is, in the bed that they have then; every
+            night of the course where not given.
 
     Source: none, bookkeeping.
     """
-    shelters = course.shelters
     if isinstance(shelter, Shelter):
-        name = fresh_id(shelter.id, [each.id for each in shelters])
-        shelters = (*shelters, shelter.altered(id=name))
+        name = fresh_id(shelter.id, [each.id for each in course.shelters])
+        course = course.altered(shelters=(*course.shelters, shelter.altered(id=name)))
         shelter = name
-    moved = course.person(person).altered(shelter=shelter)
-    people = tuple(moved if each.id == person else each for each in course.people)
-    used = {shelter for each in people for shelter in each.shelters}
-    kept = tuple(each for each in shelters if each.id in used)
-    return course.altered(people=people, shelters=kept)
+    member = course.person(person)
+    if day is None:
+        nights = tuple(each.altered(shelter=shelter) for each in member.nights if each.bed)
+        course = with_person(course, member.altered(shelter=shelter, nights=nights))
+    else:
+        plan = member.plan_of(day)
+        course = plan_night(course, person, day, shelter, plan.bed if plan else None)
+    used = {place for each in course.people for place in each.shelters}
+    return course.altered(shelters=tuple(each for each in course.shelters if each.id in used))

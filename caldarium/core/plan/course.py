@@ -91,6 +91,9 @@ class Person(Value):
     shoulder_cm: float | None = Field(
         default=None, ge=30, le=70, description="breadth over the shoulders; by height if not given"
     )
+    torso_cm: float | None = Field(
+        default=None, ge=25, le=70, description="from the bone at the neck to the hips"
+    )
     shelter: Identifier | None = None
     nights: tuple[NightPlan, ...] = Field(
         default=(), max_length=20, description="where they sleep otherwise, from which night on"

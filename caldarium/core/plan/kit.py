@@ -285,6 +285,12 @@ class Shelter(Value):
     gust_known: Literal["judged", "by its maker", "by use"] = Field(
         default="judged", description="how the gust it stands is known"
     )
+    gust_at_m: float = Field(
+        default=10, ge=1, le=20, description="height that gust was measured at [m]"
+    )
+    roof_deg: float | None = Field(
+        default=None, ge=0, le=90, description="slope of the roof where snow lies [degrees]"
+    )
     length_m: float | None = Field(default=None, ge=0.5, le=12, description="floor inside [m]")
     width_m: float | None = Field(default=None, ge=0.4, le=12, description="floor inside [m]")
     height_m: float | None = Field(default=None, ge=0.3, le=4, description="highest inside [m]")
@@ -294,6 +300,7 @@ class Shelter(Value):
     stands_free: bool = Field(default=False, description="stands without anchors in calm air")
     anchors: tuple[Anchor, ...] = Field(default=("pegs",), description="what came with it")
     inner_first: bool = Field(default=False, description="the inner is pitched before the fly")
+    poles: int = Field(default=0, ge=0, le=8, description="walking poles that it needs")
     poles_from: tuple[Identifier, ...] = Field(
         default=(), description="people whose walking poles hold it up"
     )
@@ -329,6 +336,9 @@ class GroupKit(Value):
     per: int = Field(default=1, ge=1, le=40)
     of: Literal["party", "head", "rope", "tent"] = "party"
     bundle: str = Field(default="", max_length=40)
+    spoils_below_c: float | None = Field(
+        default=None, ge=-60, le=20, description="must not get colder than this [°C]"
+    )
     with_whom: Identifier | None = Field(default=None, description="must be with this person")
     carriers: tuple[Identifier | None, ...] = Field(default=(), max_length=1600)
     by_hand: tuple[bool, ...] = Field(

@@ -84,6 +84,7 @@ class Camp(Value):
     hollow_k: float = Field(
         default=0, ge=0, le=15, description="colder than about it on a clear calm night [K]"
     )
+    slope_deg: float = Field(default=0, ge=0, le=45, description="of the ground lain on [degrees]")
     bivouac: bool = Field(default=False, description="nights without a shelter are planned here")
 
     @model_validator(mode="after")

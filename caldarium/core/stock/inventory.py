@@ -53,10 +53,12 @@ class Stored(Value):
     like: str = Field(default="", max_length=80, description="catalogue piece it is like")
     label: Label | None = None
     label_c: float | None = Field(default=None, ge=-45, le=25)
+    limit_c: float | None = Field(default=None, ge=-45, le=25, description="beside comfort")
     r_value: float | None = Field(default=None, ge=0, le=15)
     clo: float | None = Field(default=None, ge=0, le=8)
     thickness_mm: float | None = Field(default=None, gt=0, le=100)
     width_cm: float | None = Field(default=None, ge=30, le=300)
+    length_cm: float | None = Field(default=None, ge=40, le=230, description="of a pad")
     fits_to_m: float | None = Field(default=None, ge=1.2, le=2.4)
     capacity_l: float | None = Field(default=None, ge=0, le=200)
     packed_l: Litres | None = None
@@ -214,9 +216,9 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
     own: dict[str, object] = {"id": identifier, "name": piece.name, "mass_g": piece.mass_g}
     if isinstance(base, Bag) and piece.kind in ("bag", "quilt"):
         own |= {"nights_used": piece.nights_used, "washes": piece.washes, "cost": piece.cost}
-        own |= _given(piece, "label", "label_c", "width_cm", "fits_to_m")
+        own |= _given(piece, "label", "label_c", "limit_c", "width_cm", "fits_to_m")
     elif isinstance(base, Pad) and piece.kind == "pad":
-        own |= {"cost": piece.cost} | _given(piece, "r_value", "width_cm")
+        own |= {"cost": piece.cost} | _given(piece, "r_value", "width_cm", "length_cm")
     elif isinstance(base, Garment) and piece.kind == "garment":
         own |= {"cost": piece.cost}
         if piece.thickness_mm is not None:

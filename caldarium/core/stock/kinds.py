@@ -21,14 +21,14 @@ class Kind:
 
 
 _USE = ("nights_used", "washes")
+_LABELLED = ("label", "label_c", "limit_c", "width_cm", "fits_to_m", *_USE)
+_PAD = ("r_value", "length_cm", "width_cm", "nights_used")
 KINDS: dict[str, Kind] = {
     "garment": Kind("warmth", (15, 2600), ("like", "clo", "thickness_mm", "washes"),
                     "mid-fleece-200"),
-    "bag": Kind("sleep", (300, 3500), ("label", "label_c", "width_cm", "fits_to_m", *_USE),
-                "bag-minus-1"),
-    "quilt": Kind("sleep", (250, 1800), ("label", "label_c", "width_cm", "fits_to_m", *_USE),
-                  "quilt-0"),
-    "pad": Kind("sleep", (80, 1800), ("r_value", "width_cm", "nights_used"), "foam-pad"),
+    "bag": Kind("sleep", (300, 3500), _LABELLED, "bag-minus-1"),
+    "quilt": Kind("sleep", (250, 1800), _LABELLED, "quilt-0"),
+    "pad": Kind("sleep", (80, 1800), _PAD, "foam-pad"),
     "liner": Kind("sleep", (60, 900), ("clo",), "silk-liner"),
     "cover": Kind("sleep", (100, 1500), ("clo",), "bag-cover"),
     "hammock": Kind("sleep", (150, 2500), ("like",), "bare-hammock"),

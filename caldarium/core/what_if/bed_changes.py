@@ -37,7 +37,7 @@ class Choice:
 class BedChange:
     """One change: as the choice says it, what it weighs more [g], degrees it brings on the night
     looked at [K], degrees for 100 g (infinite where it weighs nothing more), the least margin over
-    all nights [K], that without clothes in the bed where it is lighter, and what the new piece
+    all nights [K], that without clothes in the bed for a lighter bag, and what the new piece
     costs, None where nobody said."""
 
     key: str
@@ -149,7 +149,8 @@ def ranked(
     more, gained, least = grams - grams[0], margins[:, night] - margins[0, night], margins.min(1)
     lighter = (more < 0) & (least >= 0)
     by_label = np.full(len(variants), np.nan)
-    rows = np.flatnonzero(lighter)
+    bags = np.array([False, *(each.key.startswith("bag=") for each in found)])
+    rows = np.flatnonzero(lighter & bags)
     if len(rows):
         bare = course.altered(clothes_in_bed=False)
         by_label[rows] = bed_margins(bare, timeline, [variants[row] for row in rows]).min(axis=1)

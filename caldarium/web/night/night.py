@@ -1,41 +1,59 @@
 """The night: one bed from sky to ground, hour by hour, what would change it, and all beds."""
 
 from dataclasses import dataclass
+from functools import partial
+from math import isfinite
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import Catalogue, load_catalogue
 from caldarium.core.assess import Assessment, wet_beds
-from caldarium.core.night.bed_checks import bed_queries, freeze_guard
-from caldarium.core.plan.changes import with_bed, with_person
+from caldarium.core.night.bed_checks import bed_queries
+from caldarium.core.night.freeze import day_guard, freeze_guard
+from caldarium.core.plan.changes import pitch, with_person
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.kit import Bedding
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.what_if.bed_changes import choices, over_built, ranked
 from caldarium.core.what_if.loans import Loan, loan_beds, uncovered
 from caldarium.core.worst import beds_coldest_first, coldest_bed
 from caldarium.drawings.bed import bed_cut
 from caldarium.drawings.night import bed_shelf, night_curve
-from caldarium.web.editing import editing
+from caldarium.web.editing import Editing, editing
 from caldarium.web.forms import Texts, whole
+from caldarium.web.night.bed_form import (
+    FEET,
+    MOST_PADS,
+    RAISED,
+    TURNS,
+    WHOSE,
+    entries_of,
+    take,
+    whose_bed,
+)
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url, open_query
-from caldarium.words.bed_checks import bed_question, guard_sentence
+from caldarium.words.bed_checks import (
+    bed_question,
+    guard_sentence,
+    room_sentence,
+    way_sentence,
+)
 from caldarium.words.course import course_sentence
-from caldarium.words.faults import fault_text
-from caldarium.words.night import bed_sentence, change_words, loan_words, night_hours_sentence
+from caldarium.words.night import (
+    bed_sentence,
+    change_words,
+    loan_words,
+    night_hours_sentence,
+    open_sentence,
+)
 from caldarium.words.steps_night import explain_changes, explain_night
-from caldarium.words.units import parse_quantity
+from caldarium.words.units import Display
 
 router = APIRouter()
 SHOWN_CHANGES = 12
 MOST_OFFERED = 1000
-FEET = ("nothing", "spare clothes", "sit pad")
-RAISED = ("no", "cot", "hut bunk")
-COT_G = 2200.0
-"""A folding cot [g]: judgement."""
 
 
 @router.get("/courses/{number}/night")
@@ -51,10 +69,10 @@ def show(
 
 @dataclass(frozen=True)
 class Refused:
-    """What was typed for a bed and not taken, and why."""
+    """What was typed for a bed and not taken, and why, by field."""
 
     form: dict[str, str]
-    error: str
+    errors: dict[str, str]
 
 
 def _night_page(
@@ -76,14 +94,18 @@ def _night_page(
     day = worst_day if night is None or night not in days else night
     place = days.index(day)
     member = course.person(who)
+    lying = member.on_night(day)
     order = [(course.person(each), bed) for each, bed in beds_coldest_first(result, day)]
     here = next(bed for each, bed in order if each.id == who)
     catalogue = load_catalogue()
     loans = _loans(request, course, result) if days else []
     wet = wet_beds(result)
+    guard = freeze_guard(course, lying, here, wet.get((who, day)))
+    walked = [each for each in result.timeline.moments if each.day == day]
     found = ranked(course, result.timeline, member, place, _choices(member, day, catalogue), wet)
     better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
     address = course_url(number, "night", night=day)
+    form, errors = (refused.form, refused.errors) if refused else ({}, {})
     return page(
         request,
         "night/night.html",
@@ -92,23 +114,35 @@ def _night_page(
         days=days,
         day=day,
         person=member,
+        lying=lying,
+        whose=whose_bed(member, day),
+        whose_words=WHOSE,
+        bed_fields=entries_of(course, member, day, display, form, errors),
         bed_night=here,
         words=bed_sentence(here, display),
         hour_words=night_hours_sentence(here, display),
-        drawing=bed_cut(member, here, display),
+        drawing=bed_cut(lying, here, display),
         curve=night_curve(here, display),
         shelf=bed_shelf(order, who, display, open_query(address)),
         address=address,
-        queries=[bed_question(each, display) for each in bed_queries(course, member)],
-        guarded=[(guard_sentence(each, display), each) for each in freeze_guard(member, here)],
+        queries=[bed_question(each, display) for each in bed_queries(course.on_night(day), lying)],
+        guarded=[(guard_sentence(each, display), each) for each in guard.things],
+        room_words=room_sentence(guard, display),
+        on_the_way=[way_sentence(each, display) for each in day_guard(course, member, walked)],
+        others=_others_guard(course, result, day, who, display),
         better=[(change_words(each), each) for each in better],
         lighter=[(change_words(each), each) for each in over_built(found)],
         catalogue=catalogue,
         loans=[loan_words(course, each, display) for each in loans],
+        most_pads=MOST_PADS,
         feet=FEET,
         raised=RAISED,
-        form=refused.form if refused else {},
-        error=refused.error if refused else "",
+        turns=TURNS,
+        form=form,
+        nights_table=_nights_table(course, result, days, display),
+        bare=[
+            open_sentence(course, each, display) for each in result.open_nights if each.day == day
+        ],
         steps=explain_night(here, display) + explain_changes(better, display),
         summary=course_sentence(course, result, display),
     )
@@ -159,54 +193,94 @@ def change(request: Request, number: int, form: Texts) -> Response:
     who, night = form.get("person", ""), whole(form.get("night"))
     person = edit.course.person(who)
     name, taken = person.name.split()[0], form.get("take", "")
-    try:
-        if taken:
-            day = night or 0
-            listed = {each.key: each for each in _choices(person, day, load_catalogue())}
-            if taken not in listed:
-                raise NotThereError("change", taken)
-            words = change_words(listed[taken])
-            edit.keep(f"{name}: {words}", lambda now: _take(now, who, day, taken))
-        else:
-            edit.keep(f"{name}: bed", lambda now: _bedding(now, who, night or 0, form))
-    except ValueError as fault:
-        message = fault_text(fault, display_of(request))
-        return _night_page(request, number, who, night, Refused(form, message))
+    day = night or 0
+    display = display_of(request)
+    if form.get("table"):
+        _move(edit, form)
+        return RedirectResponse(course_url(number, "night", night=night, person=who), 303)
+    if taken:
+        listed = {each.key: each for each in _choices(person, day, load_catalogue())}
+        if taken not in listed:
+            raise NotThereError("change", taken)
+        words = change_words(listed[taken])
+        edit.keep(f"{name}: {words}", lambda now: _take(now, who, day, taken))
+        return RedirectResponse(course_url(number, "night", night=night, person=who), 303)
+    errors = take(edit, who, day, form, display)
+    if errors:
+        return _night_page(request, number, who, night, Refused(form, errors))
     return RedirectResponse(course_url(number, "night", night=night, person=who), 303)
+
+
+def _others_guard(
+    course: Course, result: Assessment, day: int, who: str, display: Display
+) -> list[tuple[Person, list[str]]]:
+    """What everybody else has to keep from freezing that night."""
+    wet = wet_beds(result)
+    rows: list[tuple[Person, list[str]]] = []
+    for found in result.people:
+        if found.person != who:
+            person = course.person(found.person).on_night(day)
+            night = next(each for each in found.nights if each.day == day)
+            guard = freeze_guard(course, person, night, wet.get((found.person, day)))
+            told = [guard_sentence(each, display) for each in guard.things if each.at_risk]
+            if told:
+                rows.append((person, [*told, room_sentence(guard, display)]))
+    return rows
+
+
+@dataclass(frozen=True)
+class Slept:
+    """One person's night in the table of all: where, the bed's state and margin in words, whose bed
+    it is."""
+
+    day: int
+    shelter: str
+    state: str
+    margin: str
+    whose: str
+
+
+def _nights_table(
+    course: Course, result: Assessment, days: list[int], display: Display
+) -> list[tuple[Person, list[Slept]]]:
+    """Everybody's nights."""
+    rows: list[tuple[Person, list[Slept]]] = []
+    for person, found in zip(course.people, result.people, strict=True):
+        slept = [
+            Slept(
+                day=day,
+                shelter=person.on_night(day).shelter or "",
+                state=night.state,
+                margin=display.difference(night.margin) if isfinite(night.margin) else "none",
+                whose=WHOSE_SHORT[whose_bed(person, day)],
+            )
+            for day, night in zip(days, found.nights, strict=True)
+        ]
+        rows.append((person, slept))
+    return rows
+
+
+WHOSE_SHORT = {"own": "", "other": "other bed", "lent": "lent bed"}
+
+
+def _move(edit: Editing, form: dict[str, str]) -> None:
+    """Take every night of the table on which somebody was given another shelter, one step each."""
+    known = {each.id: each.name for each in edit.course.shelters}
+    for person in edit.course.people:
+        for day in range(len(edit.course.days)):
+            wanted = form.get(f"move.{person.id}.{day}")
+            now = edit.now.person(person.id).on_night(day).shelter or ""
+            shown = person.on_night(day).shelter or ""
+            if wanted is None or wanted in (shown, now):
+                continue
+            if wanted and wanted not in known:
+                raise NotThereError("shelter", wanted)
+            where = known.get(wanted, "no shelter")
+            words = f"{person.name.split()[0]} in {where} from night {day + 1}"
+            edit.keep(words, partial(pitch, person=person.id, shelter=wanted or None, day=day))
 
 
 def _take(course: Course, who: str, day: int, taken: str) -> Course:
     listed = _choices(course.person(who), day, load_catalogue())
     found = next((each.person for each in listed if each.key == taken), None)
     return with_person(course, found) if found is not None else course
-
-
-def _bedding(course: Course, who: str, day: int, form: dict[str, str]) -> Course:
-    """The person's bed of that night as the form has it; what is not sent stays."""
-    catalogue, person = load_catalogue(), course.person(who)
-    bedding = person.on_night(day).bedding
-    shelves = {
-        "over": catalogue.bags,
-        "liner": catalogue.liners,
-        "cover": catalogue.covers,
-        "hammock": catalogue.hammocks,
-    }
-    parts: dict[str, object] = {}
-    for name, shelf in shelves.items():
-        if name in form:
-            own = getattr(bedding, name)
-            kept = own if own is not None and own.id == form[name] else None
-            parts[name] = kept or shelf.get(form[name])
-    for name in ("feet_on", "raised", "turns"):
-        if name in form:
-            parts[name] = form[name]
-    if "raised" in form and form["raised"] != bedding.raised:
-        parts["cot_g"] = COT_G if form["raised"] == "cot" else 0
-    if "beside" in form:
-        parts["beside"] = form["beside"] or None
-    if "warmers" in form:
-        parts["warmers"] = parse_quantity(form["warmers"] or "0", "number")
-    if "hot_bottle_l" in form:
-        parts["hot_bottle_l"] = parse_quantity(form["hot_bottle_l"] or "0", "volume")
-    changed: Bedding = bedding.altered(**parts)
-    return with_person(course, with_bed(person, day, bedding=changed))

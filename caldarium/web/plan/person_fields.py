@@ -14,6 +14,10 @@ WATER = Field("water_l", "Water filled", "volume")
 BODY = (
     Field("body_mass_kg", "Body mass", "body"),
     Field("height_m", "Height", "height"),
+    Field("shoulder_cm", "Shoulders, breadth", "depth", "by height if empty", may_be_empty=True),
+    Field(
+        "torso_cm", "Torso, length", "depth", "from neck to hips, for the pack", may_be_empty=True
+    ),
     Field("sleeper_index", "Sleeper index", "number", "0 limit sleeper, 1 comfort sleeper"),
     Field("uptake_ml", "Oxygen uptake", "number", "40 ordinarily fit, 55 trained"),
     FOOD,

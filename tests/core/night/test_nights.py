@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess, wet_beds
 from caldarium.core.night import bedding
-from caldarium.core.night.bed_checks import bed_queries, freeze_guard
+from caldarium.core.night.bed_checks import bed_queries
 from caldarium.core.night.beds import lay_beds
 from caldarium.core.night.nights import WAKING_DEBT, bed_margins, through_nights
 from caldarium.core.physics import bed
-from caldarium.core.plan.changes import add_piece, with_day, with_person
+from caldarium.core.plan.changes import with_day, with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Pad
 from caldarium.core.plan.wardrobe import wardrobes
@@ -23,7 +23,7 @@ from caldarium.core.reassess import reassess
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.bed_changes import choices, ranked
 from caldarium.core.what_if.dial import Dial, turned
-from caldarium.words.bed_checks import bed_question, guard_sentence
+from caldarium.words.bed_checks import bed_question
 from caldarium.words.night import night_hours_sentence
 from caldarium.words.units import Display
 
@@ -250,20 +250,6 @@ def test_odd_beds_are_queried(demo) -> None:
     assert any("under the feet" in each for each in asked(demo, bare))
     hammock = with_bedding(person.altered(pads=()), hammock=SHELVES.hammocks["bare-hammock"])
     assert any("underquilt" in each for each in asked(demo, hammock))
-
-
-def test_what_must_not_freeze_sleeps_in_the_bag(demo, demo_result) -> None:
-    person = add_piece(demo.people[0], SHELVES.items["water-filter"])
-    person = add_piece(person, SHELVES.items["spare-cells"])
-    cold, mild = demo_result.people[0].nights[2], demo_result.people[0].nights[0]
-    found = {each.item: each for each in freeze_guard(person, cold)}
-    assert found["water filter"].at_risk
-    assert "sleeps in the bag" in guard_sentence(found["water filter"], DISPLAY)
-    assert not found["spare cells"].at_risk
-    assert "" in found  # the water in the bottles
-    nobag = freeze_guard(person.altered(bag=None), cold)
-    assert any("no warm place" in guard_sentence(each, DISPLAY) for each in nobag)
-    assert not any(each.at_risk for each in freeze_guard(person, mild))
 
 
 PARTS = {
