@@ -142,7 +142,7 @@ _REFUSALS: dict[str, str] = {
     "unknown shelter": "{who} sleeps in an unknown shelter {shelter}",
     "unknown bed partner": "{who} shares a bed with {partner}, who is not there",
     "nights out of order": "{who} has two plans for one night, or a later one before an earlier",
-    "limit over comfort": "the limit figure, {limit_c:g} °C, is warmer than the comfort one",
+    "limit over comfort": "the limit figure, {limit_c}, is warmer than the comfort one",
     "no camp": "day {day} needs a camp: only the last day may end at home",
     "leg overlaps": "day {day}: leg {leg} ({kind}) starts before the leg before it ends",
     "leg stays": ("day {day}: leg {leg} ({kind}) stays where it is: its altitude is {altitude_m}"),

@@ -10,7 +10,7 @@ from caldarium.core.plan.changes import plan_night, with_bed, with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, OtherBed, Pad
 from caldarium.web.editing import Editing
-from caldarium.web.forms import Entry, Field, Reading, read_form, shown_text
+from caldarium.web.forms import Entry, Field, Reading, faults_at, read_form, shown_text
 from caldarium.words.units import Display
 
 FEET = ("nothing", "spare clothes", "sit pad")
@@ -115,14 +115,14 @@ def take(
     fields = fields_of(lying)
     shown = texts_of(edit.course, person, day, display)
     reading = read_form(fields, shown, form, display)
+    reading.errors |= _refused(lying, reading, display)
     if reading.errors:
         return reading.errors
     name = person.name.split()[0]
     try:
         edit.keep(f"{name}: bed", lambda now: _bed(now, who, day, form, reading))
     except ValidationError as fault:
-        at = {each.name.split(".")[-1]: each.name for each in fields}
-        reading.refuse(fault, display, at, fields[-1].name)
+        reading.refuse(fault, display, {each.name: each.name for each in HEAT}, HEAT[0].name)
     return reading.errors
 
 
@@ -145,6 +145,21 @@ def _bed(course: Course, who: str, day: int, form: Mapping[str, str], reading: R
     changed = with_bed(person, day, **parts, bedding=bedding)
     typed = {f"beds.{who}.{name}": text for name, text in reading.texts.items()}
     return with_person(course.altered(as_typed=course.as_typed | typed), changed)
+
+
+def _refused(lying: Person, reading: Reading, display: Display) -> dict[str, str]:
+    """What the bag and the pads do not take of the figures typed for them, by field."""
+    found: dict[str, str] = {}
+    pieces = [("bag.", lying.bag), *((f"pad{n}.", pad) for n, pad in enumerate(lying.pads))]
+    for head, piece in pieces:
+        figures = _figures(reading, head)
+        if piece is not None and figures:
+            at = {name: f"{head}{name}" for name in figures}
+            try:
+                piece.altered(**figures)
+            except ValidationError as fault:
+                found |= faults_at(fault, display, at, next(iter(at.values())))
+    return found
 
 
 def _figures(reading: Reading, head: str) -> dict[str, float | None]:

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.night.camp import shelter_nights
 from caldarium.core.plan.changes import carry_part, pitch, with_day
 from caldarium.core.plan.course import Course, SleepRule
 from caldarium.core.plan.route import Cooking, Windbreak
@@ -17,13 +18,26 @@ from caldarium.core.plan.value import NotThereError
 from caldarium.drawings.camp import camp_plan
 from caldarium.drawings.shelter import shelter_plan
 from caldarium.web.editing import Editing, editing
-from caldarium.web.forms import Entry, Texts, whole
+from caldarium.web.forms import (
+    Entry,
+    Field,
+    Reading,
+    Texts,
+    as_entries,
+    read_form,
+    shown_text,
+    whole,
+)
 from caldarium.web.night.shelter_facts import (
     ANCHORS,
     CHOICES,
-    OWN_POLES,
+    KINDS,
+    NEW,
     TICKS,
+    draft,
+    enter,
     entries_of,
+    fresh_entries,
     take_facts,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
@@ -33,16 +47,19 @@ from caldarium.words.faults import fault_text
 from caldarium.words.night import (
     damp_sentence,
     note_sentence,
+    open_sentence,
     shelter_sentence,
     snow_sentence,
     windbreak_sentence,
 )
 from caldarium.words.steps_night import explain_shelter
+from caldarium.words.units import Display
 
 router = APIRouter()
 CAMP_TICKS = {
     "insects": "biting insects are about",
     "water": "water can be filled here",
+    "bivouac": "a night without shelter is planned here",
 }
 """What is so at a camp, by field."""
 CAMP_CHOICES = {
@@ -50,6 +67,11 @@ CAMP_CHOICES = {
     "cooking": ("Stoves stand", get_args(Cooking)),
 }
 """What is chosen at a camp, by field."""
+CAMP_FIGURES = (
+    Field("hollow_k", "A hollow, colder by", "warmth"),
+    Field("slope_deg", "Slope lain on, degrees", "number"),
+)
+"""What is typed of a camp."""
 
 
 @router.get("/courses/{number}/shelter")
@@ -78,15 +100,16 @@ def _camp_page(
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
-    days = sorted({each.day for each in result.shelters})
-    unfit = [each.day for each in result.shelters if not each.fit]
+    judged = (*result.shelters, *result.open_nights)
+    days = sorted({each.day for each in judged})
+    unfit = sorted(each.day for each in judged if not each.fit)
     day = night if night in days else (unfit or days or [0])[0]
     shelters = {each.id: each for each in course.shelters}
     tents = [
         {
             "shelter": shelters[each.shelter],
             "night": each,
-            "sleepers": [p for p in course.people if p.shelter == each.shelter],
+            "sleepers": [p for p in course.on_night(day).people if p.shelter == each.shelter],
             "words": shelter_sentence(course, each, display),
             "damp": damp_sentence(each, display),
             "snow": snow_sentence(each, display),
@@ -106,7 +129,7 @@ def _camp_page(
     beds = {
         each.person: night for each in result.people for night in each.nights if night.day == day
     }
-    outside = [person for person in course.people if person.shelter is None]
+    outside = [person for person in course.on_night(day).people if person.shelter is None]
     whole = [(tent["shelter"], tent["night"], tent["sleepers"]) for tent in tents]
     return page(
         request,
@@ -118,12 +141,20 @@ def _camp_page(
         tents=tents,
         catalogue=load_catalogue(),
         summary=course_sentence(course, result, display),
-        outside=outside,
+        bare=[
+            (each, open_sentence(course, each, display))
+            for each in result.open_nights
+            if each.day == day
+        ],
+        where={person.id: person.on_night(day).shelter for person in course.people},
+        planned={person.id for person in course.people if person.nights},
+        camp_figures=_camp_entries(course, day, refused, display),
+        fresh=refused.entries if refused.form.get("facts") == NEW else fresh_entries(display),
         unfit_days=set(unfit),
         camp_ticks=CAMP_TICKS,
         camp_choices=CAMP_CHOICES,
         anchors=ANCHORS,
-        own_poles=OWN_POLES,
+        kinds=KINDS,
         fact_choices=CHOICES,
         fact_ticks=TICKS,
         refused=refused.form.get("facts", ""),
@@ -140,24 +171,37 @@ def assign(request: Request, number: int, form: Texts) -> Response:
     edit, display = editing(request, number, form), display_of(request)
     night = whole(form.get("night"), most=len(edit.course.days) - 1)
     if form.get("facts"):
-        entries, message = take_facts(edit, form, display)
+        entries, message = (
+            enter(edit, form, night, display)
+            if form["facts"] == NEW
+            else take_facts(edit, form, display)
+        )
         if entries or message:
             return _camp_page(request, number, night, Refused(message, entries, form))
         return _back(number, night)
+    shown: dict[str, str] = {}
+    if form.get("camp") and night is not None:
+        shown = {e.field.name: e.text for e in _camp_entries(edit.course, night, None, display)}
+    reading = read_form(CAMP_FIGURES, shown, form if shown else {}, display)
+    if reading.errors:
+        entries = as_entries(CAMP_FIGURES, shown, form, reading)
+        return _camp_page(request, number, night, Refused("", entries, form))
     try:
-        _camp_words(edit, night, form)
-        _assign(edit, form)
+        _camp_words(edit, night, form, reading)
+        _assign(edit, night, form)
     except ValidationError as fault:
         return _camp_page(request, number, night, Refused(fault_text(fault, display)))
     return _back(number, night)
 
 
-def _assign(edit: Editing, form: Mapping[str, str]) -> None:
+def _assign(edit: Editing, night: int | None, form: Mapping[str, str]) -> None:
+    day = night if form.get("from_night") == "on" else None
     catalogue = load_catalogue().shelters
     known = {each.id: each.name for each in edit.course.shelters}
     for person in edit.course.people:
         wanted = form.get(f"in.{person.id}")
-        if wanted is None or wanted == (person.shelter or ""):
+        shown = person.on_night(night or 0).shelter or ""
+        if wanted is None or wanted == shown:
             continue
         fresh = catalogue.get(wanted.removeprefix("+"))
         if wanted and wanted not in known and fresh is None:
@@ -165,10 +209,13 @@ def _assign(edit: Editing, form: Mapping[str, str]) -> None:
         target = wanted if wanted in known else fresh
         name = known.get(wanted) or (fresh.name if fresh else "no shelter")
         words = f"{person.name.split()[0]} in {name}"
-        edit.keep(words, partial(pitch, person=person.id, shelter=target or None))
+        words += f" from night {day + 1}" if day else ""
+        edit.keep(words, partial(pitch, person=person.id, shelter=target or None, day=day))
 
 
-def _camp_words(edit: Editing, night: int | None, form: Mapping[str, str]) -> None:
+def _camp_words(
+    edit: Editing, night: int | None, form: Mapping[str, str], reading: Reading
+) -> None:
     """Parts carried by hand, who is to sleep with whom, and what is so at this camp."""
     course = edit.course
     people = {person.id: person.name.split()[0] for person in course.people}
@@ -187,6 +234,7 @@ def _camp_words(edit: Editing, night: int | None, form: Mapping[str, str]) -> No
         said |= {
             name: form[name] for name, (_, known) in CAMP_CHOICES.items() if form.get(name) in known
         }
+        said |= reading.values
         edit.keep(f"camp of night {night + 1}", partial(_with_camp, day=night, said=said))
     first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))
     if form.get("rule.add") and first in people and second in people and first != second:
@@ -196,6 +244,48 @@ def _camp_words(edit: Editing, night: int | None, form: Mapping[str, str]) -> No
     drop = whole(form.get("rule.drop"))
     if drop is not None:
         edit.keep("a wish taken back", partial(_without_rule, place=drop))
+
+
+def _camp_entries(
+    course: Course, day: int, refused: Refused | None, display: Display
+) -> list[Entry]:
+    """What is typed of a camp, or was and is wrong."""
+    camp = course.days[day].camp
+    if camp is None:
+        return []
+    if refused and refused.form.get("camp"):
+        return [refused.entries[each.name] for each in CAMP_FIGURES if each.name in refused.entries]
+    return [
+        Entry(each, shown_text(getattr(camp, each.name), each, None, display))
+        for each in CAMP_FIGURES
+    ]
+
+
+@router.get("/courses/{number}/shelter/draw")
+def draw(request: Request, number: int, night: str = "") -> HTMLResponse:
+    """A shelter's verdict and plan as its card stands while somebody types."""
+    course, display = courses_of(request).get(number).course, display_of(request)
+    drawn = draft(course, dict(request.query_params), display)
+    if drawn is None:
+        return HTMLResponse(status_code=204)
+    after, shelter = drawn
+    day = whole(night, most=len(course.days) - 1) or 0
+    timeline = assessed(request, number, course).timeline
+    nights = shelter_nights(after, timeline)
+    here = next((n for n in nights if (n.shelter, n.day) == (shelter.id, day)), None)
+    if here is None:
+        return HTMLResponse(status_code=204)
+    sleepers = [p for p in after.on_night(day).people if p.shelter == shelter.id]
+    return page(
+        request,
+        "night/shelter_draft.html",
+        tent={
+            "shelter": shelter,
+            "night": here,
+            "words": shelter_sentence(after, here, display),
+            "drawing": shelter_plan(shelter, here, sleepers, display),
+        },
+    )
 
 
 def _with_rule(course: Course, rule: SleepRule) -> Course:

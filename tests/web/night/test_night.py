@@ -133,3 +133,54 @@ def test_schools_of_the_bed_are_kept(client, courses) -> None:
     assert course.liner_claims
     assert course.wear_counts
     assert not course.clothes_in_bed
+
+
+def test_nights_are_moved_in_the_table(client, courses) -> None:
+    form = {"table": "1", "night": "2", "person": "mirel", "move.mirel.2": "dome"}
+    shown = client.post("/courses/1/night", data=form).text
+    course = courses.get(1).course
+    assert [course.person("mirel").on_night(day).shelter for day in range(4)] == [
+        *2 * ["light-two"],
+        *2 * ["dome"],
+    ]
+    assert re.search(r"Last change: Mirel in [^.]+ from night 3", shown)
+    client.post("/courses/1/night", data=form | {"move.mirel.2": "castle"})
+    assert courses.get(1).revision == 2
+    client.post("/courses/1/night", data=form | {"move.mirel.2": ""})
+    assert courses.get(1).course.person("mirel").on_night(3).shelter is None
+
+
+def test_another_bed_from_a_night_on(client, courses) -> None:
+    form = BASE | {"bed": "1", "whose": "other", "bag": "quilt-plus-8", "pad0": "winter-pad-7"}
+    client.post("/courses/1/night", data=form)
+    mirel_now = mirel(courses)
+    there = mirel_now.on_night(2)
+    assert (there.bag.id, [pad.id for pad in there.pads]) == ("quilt-plus-8", ["winter-pad-7"])
+    assert mirel_now.bag.id != "quilt-plus-8"
+    assert mirel_now.on_night(1) is mirel_now
+    shown = client.post("/courses/1/night", data=BASE | {"bed": "1", "whose": "lent"}).text
+    assert mirel(courses).on_night(2).bag.id == "quilt-plus-8"
+    assert mirel(courses).nights[0].bed.lent
+    assert "lent bed" in shown
+    client.post("/courses/1/night", data=BASE | {"bed": "1", "whose": "own"})
+    assert mirel(courses).nights == ()
+
+
+def test_figures_of_a_bed_are_typed_and_stay_its_own(client, courses) -> None:
+    form = BASE | {"bed": "1", "bag.label_c": "-6 °C", "bag.width_cm": "150", "pad0.r_value": "3"}
+    client.post("/courses/1/night", data=form | {"wet_out": "on"})
+    bag, pad = mirel(courses).bag, mirel(courses).pads[0]
+    assert (bag.label_c, bag.width_cm, pad.r_value) == (-6, 150, 3)
+    assert mirel(courses).bedding.wet_out
+    for field, text, message in (
+        ("bag.width_cm", "wide", "is not a number"),
+        ("bag.limit_c", "20", "warmer than the comfort one"),
+        ("pad0.length_cm", "9 m", "no unit here"),
+        ("pad0.width_cm", "5", "at least 30"),
+    ):
+        comfort = {"bag.label_c": "-6 °C"}
+        shown = client.post("/courses/1/night", data=BASE | comfort | {field: text}).text
+        place = shown[shown.index(f'id="e-{field}"') :].split("</p>")[0]
+        assert message in place, (field, place)
+        assert f'value="{text}"' in shown
+    assert mirel(courses).bag.width_cm == 150

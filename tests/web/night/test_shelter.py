@@ -22,7 +22,7 @@ def test_people_move_and_move_back(client, courses) -> None:
     people = {each.id: each.shelter for each in courses.get(1).course.people}
     assert people["mirel"] == "dome"
     assert people["wren"] is None
-    assert "Without shelter: Wren Tarn" in client.get("/courses/1/shelter").text
+    assert "Wren Tarn has no shelter" in client.get("/courses/1/shelter").text
     client.post("/courses/1/undo", data={"night": "2"})
     client.post("/courses/1/undo", data={"night": "2"})
     assert {each.id: each.shelter for each in courses.get(1).course.people}["mirel"] == "light-two"
@@ -128,7 +128,13 @@ def test_what_is_known_of_a_shelter_is_typed_and_counts(client, courses) -> None
     ],
 )
 def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text, message) -> None:
-    form = FACTS | {"height_m": "1.25 m", "anchor.trees": "on", "poles": "wren", field: text}
+    form = FACTS | {
+        "height_m": "1.25 m",
+        "anchor.trees": "on",
+        "held_up": "1",
+        "pole.wren": "on",
+        field: text,
+    }
     shown = client.post("/courses/1/shelter", data=form).text
     assert courses.get(1).revision == 1
     card = shown[shown.index('name="facts" value="light-two"') :].split("</form>")[0]
@@ -137,7 +143,7 @@ def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text
     assert f'id="light-two-{field}-error"' in card
     assert 'value="1.25 m"' in card
     assert 'name="anchor.trees" checked' in card
-    assert 'value="wren" selected' in card
+    assert 'name="pole.wren" checked' in card
     assert "<option selected>worn" in card
     assert f'value="{text}"' in card
 
@@ -146,14 +152,117 @@ def test_anchors_and_borrowed_poles_are_said_on_the_card(client, courses) -> Non
     def tent():
         return next(each for each in courses.get(1).course.shelters if each.id == "light-two")
 
-    form = FACTS | {"anchor.pegs": "on", "anchor.stones and lines": "on", "poles": "wren"}
+    form = FACTS | {"anchor.pegs": "on", "anchor.stones and lines": "on"}
+    form |= {"held_up": "1", "pole.wren": "on", "pole.mirel": "on", "poles": "6"}
     shown = client.post("/courses/1/shelter", data=form).text
     assert tent().anchors == ("pegs", "stones and lines")
-    assert tent().poles_from == ("wren",)
+    assert tent().poles_from == ("mirel", "wren")
+    assert "it needs 6 walking poles, 4 are there" in shown
     assert "the ground takes stones and lines, it came with pegs" not in shown
     assert "its poles walk with Wren Tarn, who sleeps elsewhere" in shown
-    client.post("/courses/1/shelter", data=FACTS | {"poles": "its own poles"})
+    client.post("/courses/1/shelter", data=FACTS | {"held_up": "1"})
     assert tent().poles_from == ()
     assert tent().anchors == ("pegs", "stones and lines")
-    client.post("/courses/1/shelter", data=FACTS | {"poles": "somebody"})
+    client.post("/courses/1/shelter", data=FACTS | {"held_up": "1", "pole.nobody": "on"})
     assert tent().poles_from == ()
+
+
+ENTERED = {
+    "night": "0",
+    "facts": "new",
+    "name": "Blue dome",
+    "kind": "single skin",
+    "places": "3",
+    "mass_g": "3.2 kg",
+    "gust_ms": "20 m/s",
+    "length_m": "2.1 m",
+    "width_m": "1.9",
+    "height_m": "",
+    "who": "runa",
+}
+
+
+def test_a_shelter_of_ones_own_is_entered_whole(client, courses) -> None:
+    shown = client.post("/courses/1/shelter", data=ENTERED).text
+    tent = next(each for each in courses.get(1).course.shelters if each.name == "Blue dome")
+    assert (tent.kind, tent.places, tent.mass_g, tent.width_m) == ("single skin", 3, 3200, 1.9)
+    assert tent.height_m is None
+    assert courses.get(1).course.person("runa").shelter == tent.id == "blue-dome"
+    assert "blue-dome: Blue dome" in shown
+    card = {"night": "0", "facts": "blue-dome", "name": "Blue house", "kind": "bothy"}
+    client.post("/courses/1/shelter", data=card | {"entrances": "2", "gust_at_m": "2 m"})
+    tent = courses.get(1).course.shelter("blue-dome")
+    assert (tent.name, tent.kind, tent.entrances, tent.gust_at_m) == ("Blue house", "bothy", 2, 2)
+
+
+def test_it_can_be_for_later_nights_only(client, courses) -> None:
+    client.post("/courses/1/shelter", data=ENTERED | {"night": "2", "from_night": "on"})
+    runa = courses.get(1).course.person("runa")
+    assert [runa.on_night(day).shelter for day in range(4)] == 2 * ["tunnel-east"] + 2 * [
+        "blue-dome"
+    ]
+    client.post("/courses/1/shelter", data={"night": "3", "in.tavi": "dome", "from_night": "on"})
+    tavi = courses.get(1).course.person("tavi")
+    assert [tavi.on_night(day).shelter for day in range(4)] == 3 * ["tunnel-east"] + ["dome"]
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "message"),
+    [
+        ("places", "many", "is not a number"),
+        ("places", "2.5", "whole number"),
+        ("places", "0", "at least 1"),
+        ("gust_ms", "", "type a number"),
+        ("width_m", "40 m", "at most"),
+        ("name", "  ", "needs a name"),
+    ],
+)
+def test_what_is_wrong_with_it_is_told_and_kept(client, courses, field, text, message) -> None:
+    shown = client.post("/courses/1/shelter", data=ENTERED | {field: text}).text
+    assert courses.get(1).revision == 1
+    form = shown[shown.index('id="enter"') :].split("</form>")[0]
+    assert message in form[form.index('role="alert"') :].split("</p>")[0]
+    assert 'value="3.2 kg"' in form
+    assert f'value="{text}"' in form or field == "name"
+
+
+def test_the_plan_answers_while_somebody_types(client, courses) -> None:
+    at = "/courses/1/shelter/draw?facts=light-two&night=2"
+    wide = client.get(f"{at}&width_m=1.9 m&gust_ms=40 m/s").text
+    assert "2.1 m by 1.9 m" in wide or "by 1.9 m" in wide
+    assert "it is good to 40 m/s" in wide or "It stands" in wide
+    assert client.get(f"{at}&width_m=many").status_code == 204
+    assert client.get(f"{at}&places=0").status_code == 204
+    assert courses.get(1).revision == 1
+
+
+def test_what_is_typed_of_a_camp(client, courses) -> None:
+    form = {"night": "2", "camp": "1", "hollow_k": "5 K", "slope_deg": "8", "bivouac": "on"}
+    shown = client.post("/courses/1/shelter", data=form).text
+    camp = courses.get(1).course.days[2].camp
+    assert (camp.hollow_k, camp.slope_deg, camp.bivouac) == (5, 8, True)
+    assert "slide off their pads" in shown
+    wrong = client.post("/courses/1/shelter", data=form | {"hollow_k": "deep"}).text
+    assert "is not a number" in wrong[wrong.index('id="e-hollow_k"') :].split("</p>")[0]
+    assert 'value="deep"' in wrong
+    assert courses.get(1).course.days[2].camp.hollow_k == 5
+
+
+def test_nobody_is_unsheltered_by_accident(client, courses) -> None:
+    shown = client.post("/courses/1/shelter", data={"night": "2", "in.wren": ""}).text
+    assert "Wren Tarn has no shelter:" in shown
+    assert "Give them one, or say that the bivouac is planned" in shown
+    before = shown[shown.index('class="summary"') :].split("</p>")[0]
+    planned = {"night": "2", "camp": "1", "bivouac": "on"}
+    after = client.post("/courses/1/shelter", data=planned).text
+    assert "Wren Tarn has no shelter, as planned" in after
+    summary = after[after.index('class="summary"') :].split("</p>")[0]
+    assert int(before.split(" unfit")[0].split()[-1]) > int(summary.split(" unfit")[0].split()[-1])
+
+
+def test_a_course_in_which_nobody_has_a_shelter_still_shows_its_camp(client, courses) -> None:
+    client.post("/courses/1/shelter", data={f"in.{p.id}": "" for p in courses.get(1).course.people})
+    assert courses.get(1).course.shelters == ()
+    shown = client.get("/courses/1/shelter").text
+    assert "have no shelter:" in shown
+    assert 'id="enter"' in shown
