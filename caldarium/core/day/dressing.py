@@ -489,7 +489,7 @@ def bags_round_shoulders(
     Args:
         course: for whether bags come out in a hold.
         people: P of them.
-        bags: resistance above the sleeper [m² K/W, P], NaN for no bag.
+        bags: resistance above the sleeper [m² K/W, P x M], NaN for no bag.
         moments: M of them; the bag comes out in holds, and what falls there wets it.
 
     Returns:
@@ -509,4 +509,4 @@ def bags_round_shoulders(
     depth = on_regions(fell * np.array([m.hours for m in moments]), hours, wind, air)
     wet = np.minimum(INTO_BAG * (depth @ _BAG_SHARE) / SOAKING_DEPTH, 1.0)
     left = np.array([MATERIALS[each.bag.fill].wet_share if each.bag else 1.0 for each in people])
-    return dry[:, None] * held * (1 - wet * (1 - left[:, None]))
+    return dry * held * (1 - wet * (1 - left[:, None]))

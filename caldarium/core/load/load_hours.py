@@ -11,6 +11,7 @@ import numpy as np
 from caldarium.core.load.drinking import DRINKS, drunk_by
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import OtherBed
 from caldarium.core.timeline.moments import Moment, Timeline
 
 BREAKFAST, ON_THE_WAY = 0.25, 0.35
@@ -111,7 +112,27 @@ def away(
             if gone.any():
                 before = own.get(item.purpose, np.zeros(times.shape))
                 own[item.purpose] = before + gone * item.mass_g / 1000
+        if not only_apart:
+            waits = _bed_away(person, timeline, times)
+            if waits.any():
+                own["sleep"] = own.get("sleep", np.zeros(times.shape)) + waits
         found.append(own)
+    return found
+
+
+def _bed_away(person: Person, timeline: Timeline, times: Array) -> Array:
+    """What waits of a person's own bed while they sleep in another [kg, T]: until they are back at
+    it in camp."""
+    found = np.zeros(times.shape)
+    own = OtherBed(bag=person.bag, pads=person.pads, bedding=person.bedding).pieces
+    for day, (_, last, _) in enumerate(_steps(timeline)):
+        other = person.bed_without_own(day)
+        if other is not None:
+            mass = sum(grams for name, grams in own.items() if name not in other.pieces)
+            plan = person.plan_of(day)
+            still = plan is not None and plan.bed is not None and plan.bed.own_waits
+            end = 24.0 * (day + 1) if still else last
+            found = np.where((times >= 24.0 * day) & (times < end), mass / 1000, found)
     return found
 
 

@@ -17,6 +17,7 @@ from caldarium.core.plan.kit import (
     GroupKit,
     Item,
     NightPlan,
+    OtherBed,
     Pad,
     Shelter,
 )
@@ -132,6 +133,18 @@ class Person(Value):
         Source: none, bookkeeping.
         """
         return next((plan for plan in reversed(self.nights) if plan.day <= day), None)
+
+    def bed_without_own(self, day: int) -> OtherBed | None:
+        """The bed that somebody walks with on a day on which their own waits elsewhere; None on
+        days on which they carry their own.
+
+        Source: the plan's own word on the night before or at the end of the day.
+        """
+        for night in (day, day - 1):
+            plan = self.plan_of(night)
+            if plan is not None and plan.bed is not None and plan.bed.own_waits:
+                return plan.bed
+        return None
 
     def on_night(self, day: int) -> Self:
         """This person with the bed and shelter of one night; the same where that is their own.

@@ -240,6 +240,9 @@ class OtherBed(Value):
     pads: tuple[Pad, ...] = Field(default=(), max_length=6)
     bedding: Bedding = Bedding()
     lent: bool = Field(default=False, description="it is there already: nobody carries it")
+    own_waits: bool = Field(
+        default=False, description="their own bed waits where it is slept in next"
+    )
 
     @property
     def pieces(self) -> dict[str, float]:

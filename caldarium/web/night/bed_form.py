@@ -19,10 +19,11 @@ TURNS = ("little", "much")
 COT_G = 2200.0
 """A folding cot [g]: judgement."""
 MOST_PADS = 2
-Whose = Literal["own", "other", "lent"]
+Whose = Literal["own", "other", "light", "lent"]
 WHOSE: dict[Whose, str] = {
     "own": "their own",
-    "other": "another, carried, from this night on",
+    "other": "another, both carried, from this night on",
+    "light": "another, their own waits meanwhile",
     "lent": "another that is there, from this night on",
 }
 BAG = (
@@ -48,7 +49,9 @@ def whose_bed(person: Person, day: int) -> Whose:
     plan = person.plan_of(day)
     if plan is None or plan.bed is None:
         return "own"
-    return "lent" if plan.bed.lent else "other"
+    if plan.bed.lent:
+        return "lent"
+    return "light" if plan.bed.own_waits else "other"
 
 
 def fields_of(lying: Person) -> tuple[Field, ...]:
@@ -134,7 +137,11 @@ def _bed(course: Course, who: str, day: int, form: Mapping[str, str], reading: R
     if wanted in get_args(Whose) and wanted != before:
         lying = person.on_night(day)
         other = OtherBed(
-            bag=lying.bag, pads=lying.pads, bedding=lying.bedding, lent=wanted == "lent"
+            bag=lying.bag,
+            pads=lying.pads,
+            bedding=lying.bedding,
+            lent=wanted == "lent",
+            own_waits=wanted == "light",
         )
         bed = None if wanted == "own" else other
         course = plan_night(course, who, day, lying.shelter, bed)

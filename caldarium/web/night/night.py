@@ -260,7 +260,7 @@ def _nights_table(
     return rows
 
 
-WHOSE_SHORT = {"own": "", "other": "other bed", "lent": "lent bed"}
+WHOSE_SHORT = {"own": "", "other": "other bed", "light": "light bed", "lent": "lent bed"}
 
 
 def _move(edit: Editing, form: dict[str, str]) -> None:

@@ -90,6 +90,31 @@ def test_another_bed_is_judged_and_weighed(demo) -> None:
     assert warmer.nights[0].bed.bag.id == "bag-minus-14"
 
 
+def test_a_bed_that_waits_is_not_on_the_back(demo) -> None:
+    light = OtherBed(bag=SHELVES.bags["quilt-plus-8"], own_waits=True)
+    course = plan_night(demo, "runa", 2, None, light)
+    course = plan_night(course, "runa", 3, "tunnel-east", None)
+    plain, found = (assess(each).of("runa").load for each in (demo, course))
+    own = beds_g(demo.person("runa")) / 1000
+    extra = light.bag.mass_g / 1000
+    # Mornings: both beds, but on the third and fourth day their own waits at the second camp.
+    more = [a - b for a, b in zip(found.by_day, plain.by_day, strict=True)]
+    shares = np.array(more)
+    assert shares[[0, 1, 4]] == pytest.approx([extra] * 3, abs=1e-6)
+    assert shares[[2, 3]] == pytest.approx([extra - own] * 2, abs=1e-6)
+    assert course.person("runa").bed_without_own(1) is None
+    assert course.person("runa").bed_without_own(4) is None
+    # In a hold on such a day only the light bag can go round.
+    hold = {m.moment: m.bag for m in assess(course).of("runa").moments if m.kind == "hold"}
+    before = {m.moment: m.bag for m in assess(demo).of("runa").moments if m.kind == "hold"}
+    for moment, clo in hold.items():
+        away = moment[0] in "34"
+        assert (clo < before[moment]) == away
+    summit = with_bed(course.person("runa"), 2, bag=None)
+    bare = assess(with_person(course, summit)).of("runa")
+    assert {m.bag for m in bare.moments if m.kind == "hold" and m.moment[0] in "34"} == {0.0}
+
+
 def test_changes_are_offered_for_the_bed_of_that_night(demo) -> None:
     light = OtherBed(bag=SHELVES.bags["quilt-plus-8"])
     course = plan_night(demo, "runa", 2, "tunnel-east", light)
