@@ -126,9 +126,9 @@ def explain_night(night: Night, display: Display) -> list[Step]:
         Step(
             "unhurt down to",
             display.temperature(night.survives, 1),
-            "awake, curled and shivering: 52 W/m², skin of "
-            f"{display.temperature(30)}, and 40 W h/m² of debt over the night; not to be planned "
-            "for",
+            "awake, curled and shivering: 70 W/m², skin of "
+            f"{display.temperature(30)}, and 40 W h/m² of debt over the night; at most "
+            f"{display.difference(17)} under the limit figure; not to be planned for",
             "ISO 11079's debt; the rest judgement, held against printed extreme figures",
         ),
         *_explain_hours(night),

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.physics import bed as bed_room
-from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
+from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, STILL_LAYER
 from caldarium.core.physics.cold import LEWIS_PERMEABILITY, saturation
 from caldarium.core.physics.quantities import CLO, R_US, Array, Flags, array
 from caldarium.core.plan.course import Course, Person
@@ -270,9 +270,10 @@ def bag_by_region(course: Course, person: Person) -> Array:
         whole += bed_room.TIGHT_BAG_SHARE * liner.clo * CLO
     if bedding.cover is not None:
         whole += bedding.cover.clo * CLO
-    found = np.full(len(REGIONS), NO_BAG + whole)
+    bare = person.bag is None and bedding.over is None
+    found = np.full(len(REGIONS), (STILL_LAYER if bare else NO_BAG) + whole)
     hooded = [bag for bag in (person.bag, bedding.over) if bag and bag.hood and bag.shape == "bag"]
-    if not hooded:
+    if not hooded and not bare:
         found[_HEAD] = NO_BAG
     return found / TOGETHER if partner else found
 

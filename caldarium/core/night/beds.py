@@ -40,8 +40,9 @@ LYING_WIND = 0.6
 logarithmic profile."""
 SHELL_BAG, SHELL_COVER, SHELL_NONE = 10.0, 3.0, 150.0
 """Air permeability of what lies outermost: a bag, a cover, nothing [l/(m² s)]: judgement."""
-COVER_SKY = 0.6
-"""Of the sky that a bare bed sees, what one in a cover does: judgement."""
+COVER_SKY, FOIL_SKY = 0.6, 0.1
+"""Of the sky that a bare bed sees, what one in a cover does, and one in foil: judgement, the latter
+on the emissivity of foil."""
 WET_IN_BED = 0.05
 """Wetness from which a piece counts as wet where wet clothes stay out: judgement."""
 
@@ -82,6 +83,8 @@ class Beds:
     heated: Array
     index: Array
     clothes: Flags
+    worn: Flags
+    bare: Flags
 
     def ground(self) -> bed_room.Ground:
         """What each bed lies on, [P x N]. Source: core.physics.bed."""
@@ -155,19 +158,20 @@ def base_in_bed(dress: Wardrobes) -> Flags:
     return skin & ~dress.only_asleep & ~dress.only_at_camp & ~kept
 
 
-def worth_in_bed(worn: Array, dress: Wardrobes) -> Array:
+def worth_in_bed(worn: Array, dress: Wardrobes, bare: Flags) -> Array:
     """Insulation of what is worn in bed over each region [clo, P x N x 7].
 
     Args:
         worn: share of each piece that counts, 0 where it is not worn [P x N x G].
         dress: the pieces.
+        bare: beds of nothing to lie in [P x N], whose label has no base layer in it.
 
     Source: on the head the best of hats and hoods counts, not their sum: who lies in bed wears one,
         common practice, no published source.
     """
     found = np.matmul(worn, dress.local)
     found[..., HEAD] = (worn * dress.local[:, None, :, HEAD]).max(axis=-1, initial=0.0)
-    return found
+    return found + bare[..., None] * bed_room.LABEL_CLOTHES
 
 
 @dataclass(frozen=True)
@@ -177,6 +181,7 @@ class _Laid:
     people: list[Person]
     grounds: list[str | None]
     bag_name: list[str]
+    bare: Flags
     tops: Array
     upper: Array
     room: Array
@@ -205,13 +210,16 @@ def _laid(then: Course, people: list[Person]) -> _Laid:
         people=people,
         grounds=[_lifted(person) for person in people],
         bag_name=[bag.id if bag else "" for bag in bags],
+        bare=np.array(
+            [bag is None and p.bedding.over is None for bag, p in zip(bags, people, strict=True)]
+        ),
         tops=np.array([bag_top(bag) for bag in bags]),
         upper=np.array([bag_by_region(then, person) for person in people]),
         room=np.array([[room_for_clothes(person)] for person in people]),
         bottom=np.array([under_resistance(person) for person in people]),
         claimed=np.array([claimed(then, person) for person in people]),
         shell=np.where(covered, SHELL_COVER, shell),
-        view=np.array([kind.bed_sky for kind in shelters]) * np.where(covered, COVER_SKY, 1.0),
+        view=np.array([kind.bed_sky for kind in shelters]) * np.array([_seen(p) for p in people]),
         covered=covered,
         wind=np.array([kind.wind_share for kind in shelters]) * LYING_WIND,
         rain=np.array([kind.rain for kind in shelters]),
@@ -260,8 +268,6 @@ def lay_beds(
         np.array([person.height_m for person in people]),
     )
     clothes = bed_clothes(course, dress)
-    worn = np.repeat((clothes | base_in_bed(dress))[:, None].astype(float), len(days), axis=1)
-    inside = worth_in_bed(worn, dress)
     shape = (len(people), len(days))
 
     def column(name: str, more: tuple[int, ...] = ()) -> Array:
@@ -270,6 +276,10 @@ def lay_beds(
         return np.stack([getattr(each, name) for each in laid], axis=1) if laid else empty
 
     upper, room = column("upper", (7,)), column("room", (1,))
+    bare = column("bare") > 0
+    dressed = (clothes | base_in_bed(dress))[:, None]
+    worn = dressed | (bare[..., None] & (dress.layer >= 0)[:, None] & ~dress.only_at_camp[:, None])
+    inside = worth_in_bed(worn.astype(float), dress, bare)
     clothed = bed_room.top_with_clothes(upper, inside, room)
     speed = site.wind * column("wind")[..., None]
     lift = np.zeros((*shape, site.air.shape[1]))
@@ -308,6 +318,8 @@ def lay_beds(
         heated=heat / areas[:, None, None],
         index=np.array([[person.sleeper_index] for person in people]),
         clothes=clothes,
+        worn=worn,
+        bare=bare,
     )
     return wetted(laid_dry, people, dress, wet) if wet else laid_dry
 
@@ -342,8 +354,7 @@ def wetted(beds: Beds, people: Sequence[Person], dress: Wardrobes, wet: Wet) -> 
     Source: core.day.wetness; that it dries evenly is judgement.
     """
     nights = beds.site.nights
-    base = beds.clothes | base_in_bed(dress)
-    worn = np.repeat(base[:, None].astype(float), len(nights), axis=1)
+    worn = beds.worn.astype(float)
     share = np.zeros(worn.shape)
     for row, person in enumerate(people):
         places = {name: place for place, name in enumerate(dress.ids(row))}
@@ -354,7 +365,7 @@ def wetted(beds: Beds, people: Sequence[Person], dress: Wardrobes, wet: Wet) -> 
             if there and person.on_night(night.day).bedding.wet_out:
                 worn[row, column] *= share[row, column] <= WET_IN_BED
     share = share * (worn > 0)
-    inside = worth_in_bed(worn * (1 - share * (1 - dress.wet_share[:, None])), dress)
+    inside = worth_in_bed(worn * (1 - share * (1 - dress.wet_share[:, None])), dress, beds.bare)
     water = np.matmul(share, (dress.holds * dress.body_cover)[..., None])[..., 0]
     hours = np.array([night.hours for night in nights])
     rate = np.minimum(water / np.maximum(hours, 1.0), DRYING_IN_BED)
@@ -364,6 +375,14 @@ def wetted(beds: Beds, people: Sequence[Person], dress: Wardrobes, wet: Wet) -> 
         clothed=bed_room.top_with_clothes(beds.upper, inside, beds.room),
         drying=rate * HEAT_OF_DRYING,
     )
+
+
+def _seen(person: Person) -> float:
+    """Share of the sky's pull that what lies outermost lets in."""
+    cover = person.bedding.cover
+    if cover is None:
+        return 1.0
+    return FOIL_SKY if cover.reflects else COVER_SKY
 
 
 RAISED = {"cot": "cot", "hut bunk": "bunk"}

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from caldarium.core.day.states import MomentState
 from caldarium.core.night.bedding import NO_BAG
-from caldarium.core.night.beds import Beds, Wet, base_in_bed, lay_beds, worth_in_bed
+from caldarium.core.night.beds import Beds, Wet, lay_beds, worth_in_bed
 from caldarium.core.physics import bed as bed_room
 from caldarium.core.physics.quantities import Array, Flags, array
 from caldarium.core.plan.course import Course, Person
@@ -230,12 +230,17 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
     """
     if not beds.site.nights or not beds.clothes.any():
         return np.zeros_like(beds.clothes)
-    without = beds.clothes[:, None, :] & ~np.eye(dress.places, dtype=bool)
-    without = without | base_in_bed(dress)[:, None]
-    inside = worth_in_bed(without.astype(float), dress)
+    each_out = ~np.eye(dress.places, dtype=bool)
+    inside = np.stack(
+        [
+            worth_in_bed((beds.worn & each_out[place]).astype(float), dress, beds.bare)
+            for place in range(dress.places)
+        ],
+        axis=1,
+    )
     times = beds.hardest()
     bed = beds.at(times, beds.clothed)
-    tops = bed_room.top_with_clothes(beds.upper[:, None], inside[:, :, None], beds.room[:, None])
+    tops = bed_room.top_with_clothes(beds.upper[:, None], inside, beds.room[:, None])
     kept, wet = (_then(values, times)[:, None] for values in (beds.kept, beds.wet))
     tops = np.maximum(tops * kept - wet, NO_BAG / 2)
     without_one = replace(

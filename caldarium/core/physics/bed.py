@@ -171,9 +171,12 @@ class Shivering:
     heat_factor: Values = 1.15
 
 
-SHIVERING_RATE = 52.0
-"""Heat made through a night that is too cold to sleep [W/m²]: judgement, held
-against the spacing of printed extreme figures."""
+SHIVERING_RATE = 70.0
+"""Heat that somebody makes who shivers through a whole night [W/m²]: judgement, 1.6 times that
+asleep, which hungry and tired people still can."""
+UNDER_LIMIT = 17.0
+"""How far under its limit figure a bed is trusted at most [K]: spacing of printed limit and extreme
+figures, common practice, no published source."""
 DEBT_LIMIT = 40.0
 """Heat debt that is borne unhurt [W h/m²]. Source: ISO 11079:2007."""
 COMFORT = Sleeper(1.0)
@@ -343,11 +346,12 @@ def lowest_survived(bed: Bed, hours: Values) -> Array:
     Returns:
         Temperature [°C]; never to be planned for.
 
-    Source: the balance of a shivering sleeper with the debt of ISO 11079 spread over the night;
-        posture, skin and heat are judgement.
+    Source: the balance of a shivering sleeper with the debt of ISO 11079 spread over the night,
+        never more than UNDER_LIMIT under the limit figure; posture, skin and heat are judgement.
     """
     more = SHIVERING_RATE - METABOLIC_RATE + DEBT_LIMIT / array(hours)
-    return lowest_temperature(replace(bed, rate=array(bed.rate) + more), Shivering())
+    found = lowest_temperature(replace(bed, rate=array(bed.rate) + more), Shivering())
+    return np.fmax(found, lowest_temperature(bed, LIMIT) - UNDER_LIMIT)
 
 
 def pad_resistance(r_values: Values) -> Array:

@@ -187,6 +187,7 @@ class Cover(Value):
     id: Identifier
     name: Name
     clo: float = Field(ge=0, le=2, description="what it adds with its air [clo]")
+    reflects: bool = Field(default=False, description="foil, that radiates little to the sky")
     mass_g: Grams
     cost: Cost | None = None
 

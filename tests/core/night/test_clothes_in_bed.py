@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.night.nights import base_in_bed
+from caldarium.core.night.beds import base_in_bed
 from caldarium.core.physics import bed
 from caldarium.core.physics.quantities import R_US
 from caldarium.core.plan.course import Person
