@@ -1,7 +1,7 @@
 """Changes one constant or one sign at a time in a copy, and asks whether a test turns red.
 
 `make mutate` runs all of tests/mutations.toml: first the checks against the outside and the
-properties, then, for what they let pass, the recorded days. With names only those are run.
+properties, then, for what they let pass, recorded days and nights. With names only those are run.
 """
 
 import shutil
@@ -26,6 +26,20 @@ OUTSIDE = (
     "tests/core/timeline/test_held.py",
 )
 RECORDED = ("tests/core/day/test_recorded_days.py",)
+BY_NIGHT = ("core/night/", "core/physics/bed.py", "core/physics/shelter.py", "core/physics/sky.py")
+"""Where what is changed is of the night."""
+OUTSIDE_BY_NIGHT = (
+    "tests/oracles/test_bed_pairs.py",
+    "tests/oracles/test_night_heat.py",
+    "tests/oracles/test_sky_and_heat.py",
+    "tests/oracles/test_wind_charts.py",
+    "tests/core/night/test_common_nights.py",
+    "tests/core/night/test_by_night.py",
+    "tests/core/night/test_clothes_in_bed.py",
+    "tests/core/night/test_nights.py",
+    "tests/core/night/test_camp.py",
+)
+RECORDED_BY_NIGHT = ("tests/core/night/test_recorded_nights.py",)
 LONGEST = 600
 HANDS = 2
 
@@ -38,6 +52,21 @@ class Mutation:
     file: str
     find: str
     replace: str
+
+    @property
+    def night(self) -> bool:
+        """Whether what it changes is of the night."""
+        return self.file.startswith(BY_NIGHT)
+
+    @property
+    def outside(self) -> tuple[str, ...]:
+        """Checks against the outside, and properties."""
+        return OUTSIDE_BY_NIGHT if self.night else OUTSIDE
+
+    @property
+    def recorded(self) -> tuple[str, ...]:
+        """Recorded figures."""
+        return RECORDED_BY_NIGHT if self.night else RECORDED
 
 
 def mutations() -> list[Mutation]:
@@ -92,9 +121,9 @@ def main(names: list[str]) -> int:
             folder = folders.get()
             try:
                 word = "lives"
-                if turns_red(folder, mutation, OUTSIDE):
+                if turns_red(folder, mutation, mutation.outside):
                     word = "outside"
-                elif turns_red(folder, mutation, RECORDED):
+                elif turns_red(folder, mutation, mutation.recorded):
                     word = "recorded"
                 found[mutation.name] = word
                 print(f"{word:9} {mutation.name}", flush=True)
@@ -107,7 +136,7 @@ def main(names: list[str]) -> int:
     outside = sum(word == "outside" for word in found.values())
     print(
         f"{noticed} of {len(found)} noticed ({noticed / len(found):.0%}), "
-        f"{outside} of them without the recorded days"
+        f"{outside} of them without recorded figures"
     )
     return 0 if noticed >= 0.95 * len(found) else 1
 

@@ -68,3 +68,39 @@ def test_a_wrong_gust_is_told_on_its_card(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(card.locator(".error")).to_contain_text("breezy")
     expect(card.locator("#dome-gust_ms")).to_have_value("breezy")
+
+
+def test_a_shelter_of_ones_own_is_entered_by_keys_and_drawn_while_typed(page: Page) -> None:
+    page.goto("/courses/1/shelter?night=2")
+    page.locator("#new-name").focus()
+    page.keyboard.type("Blue dome")
+    page.locator("#new-places").fill("none")
+    page.keyboard.press("Enter")
+    expect(page.locator("#new-places-error")).to_contain_text("is not a number")
+    expect(page.locator("#new-name")).to_have_value("Blue dome")
+    page.locator("#new-places").fill("3")
+    page.locator("#new-width_m").fill("1.6 m")
+    page.locator("#new-length_m").fill("2.2 m")
+    page.keyboard.press("Enter")
+    card = page.locator('.tent-card[data-shelter="blue-dome"]')
+    expect(card).to_contain_text("2.2 m by 1.6 m")
+    card.locator("summary", has_text="What is known of it").press("Enter")
+    card.locator("#blue-dome-width_m").press_sequentially("0")
+    card.locator("#blue-dome-width_m").fill("2.4 m")
+    expect(card.locator("#draft-blue-dome")).to_contain_text("2.2 m by 2.4 m")
+    page.reload()
+    expect(card).to_contain_text("2.2 m by 1.6 m")
+    assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]
+
+
+def test_a_night_under_the_sky_is_said_and_may_be_planned(page: Page) -> None:
+    page.goto("/courses/1/shelter?night=2")
+    page.locator("#in-wren").select_option("")
+    page.locator("#from_night").check()
+    page.locator("#assign").press("Enter")
+    expect(page.locator("#under-the-sky")).to_contain_text("Wren Tarn has no shelter:")
+    page.locator("#bivouac").check()
+    page.locator("#keep-camp").press("Enter")
+    expect(page.locator("#under-the-sky")).to_contain_text("as planned")
+    page.goto("/courses/1/shelter?night=1")
+    expect(page.locator("#under-the-sky")).to_have_count(0)

@@ -1,12 +1,6 @@
-"""A day each in cold, wet and heat whose figures are recorded.
+"""A day each in cold, wet and heat whose figures are recorded, see tests.recording:
+`python -m tests.core.day.recorded`."""
 
-They are the model's own, so they check nothing against the outside: they tell that a figure moved.
-Whoever moves one on purpose records the days anew and says why in the commit:
-`python -m tests.core.day.recorded`.
-"""
-
-import json
-import math
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +10,7 @@ from caldarium.core.day.day_heat import day_stories
 from caldarium.core.plan.changes import set_leg
 from caldarium.core.plan.course import Course
 from tests.courses import from_nothing
+from tests.recording import Figures, record, rounded
 
 HERE = Path(__file__).with_name("recorded_days.json")
 FIGURES = (
@@ -48,10 +43,10 @@ def days() -> dict[str, Course]:
     return found
 
 
-def figures(course: Course) -> dict[str, dict[str, Any]]:
+def figures(course: Course) -> Figures:
     """What is recorded of a course, by person and moment."""
     result = assess(course)
-    found: dict[str, dict[str, Any]] = {}
+    found: Figures = {}
     for person in result.people:
         for state in person.moments:
             row: dict[str, Any] = {name: getattr(state, name) for name in FIGURES}
@@ -59,12 +54,12 @@ def figures(course: Course) -> dict[str, dict[str, Any]]:
             for digit in ("fingers", "toes"):
                 row |= {f"{digit} {k}": v for k, v in getattr(state, digit)._asdict().items()}
             found[f"{person.person} {state.moment}"] = {"state": state.state} | {
-                name: _rounded(value) for name, value in row.items()
+                name: rounded(value) for name, value in row.items()
             }
         for effort in person.efforts:
             here = found[f"{person.person} {effort.moment}"]
             here |= {
-                name: _rounded(getattr(effort, name)) for name in ("takes", "keeps", "own_pace")
+                name: rounded(getattr(effort, name)) for name in ("takes", "keeps", "own_pace")
             }
     states = [person.moments for person in result.people]
     for day in range(len(course.days)):
@@ -72,15 +67,10 @@ def figures(course: Course) -> dict[str, dict[str, Any]]:
         for person, story in zip(course.people, stories, strict=True):
             for told in story.moments:
                 found[f"{person.id} {told.moment}"] |= {
-                    f"story {name}": _rounded(getattr(told, name)) for name in STORY
+                    f"story {name}": rounded(getattr(told, name)) for name in STORY
                 }
     return found
 
 
-def _rounded(value: float) -> float | str:
-    return float(f"{value:.6g}") if math.isfinite(value) else str(value)
-
-
 if __name__ == "__main__":
-    recorded = {name: figures(course) for name, course in days().items()}
-    HERE.write_text(json.dumps(recorded, indent=0, sort_keys=True) + "\n")
+    record(HERE, days(), figures)
