@@ -12,7 +12,7 @@ from caldarium.core.day.keeping_up import Effort, able, efforts
 from caldarium.core.day.outfits import Dressed, Dressers
 from caldarium.core.day.states import MomentState
 from caldarium.core.load.loads import Load, loads_at, party_loads
-from caldarium.core.night.bedding import bag_top
+from caldarium.core.night.bedding import bags_at_hand
 from caldarium.core.night.beds import Beds, Wet, lay_beds, wetted
 from caldarium.core.night.camp import ShelterNight, shelter_nights
 from caldarium.core.night.nights import Night, bed_needs, night_results, wet_at_bedtime
@@ -131,7 +131,7 @@ def judge(
         np.array([person.height_m for person in people]),
     )
     beds = lay_beds(course, people, timeline, dress)
-    air, tried = _meet(course, people, areas, timeline, awake, beds)
+    air, tried = _meet(course, people, areas, timeline, awake)
     certain = _certain(dress, air, beds)
     doubted = _places(~certain, before.who.doubted.shape[1] if before else 0)
     in_bed = _in_bed(course, beds, dress)
@@ -176,7 +176,6 @@ def _meet(
     areas: Array,
     timeline: Timeline,
     awake: tuple[Moment, ...],
-    beds: Beds,
 ) -> tuple[Air, list[tuple[Effort, ...]]]:
     """What people meet and make at each waking moment, and how hard walks are for them.
 
@@ -209,25 +208,12 @@ def _meet(
     winds = np.array([moment.body_wind for moment in awake])
     heights = np.array([moment.altitude for moment in awake])
     thin = standard_pressure(heights) / standard_pressure(0.0)
-    bags = bags_round_shoulders(course, people, _bags_at_hand(people, awake, beds), awake)
+    bags = bags_round_shoulders(course, people, bags_at_hand(people, awake), awake)
     thin = np.nan_to_num(thin, nan=1.0)
     warm_winds = np.array([moment.warm.wind for moment in awake])
     speed, warm_speed = (relative_air_speed(each, pace) * thin for each in (winds, warm_winds))
     doing = Doing(rates * slowed, work * slowed, speed, rates, work, warm_speed, pace)
     return meet(awake, doing, bags), tried
-
-
-def _bags_at_hand(people: tuple[Person, ...], awake: tuple[Moment, ...], beds: Beds) -> Array:
-    """The bag that everybody has with them at each moment [m² K/W, P x M], NaN for none."""
-    own = np.array([person.bag is not None for person in people])
-    found = np.tile(np.where(own, beds.bag, np.nan)[:, None], (1, len(awake)))
-    for row, person in enumerate(people):
-        for column, moment in enumerate(awake if person.nights else ()):
-            other = person.bed_without_own(moment.day)
-            if other is not None:
-                there = other.bag is not None and not other.lent
-                found[row, column] = bag_top(other.bag) if there else np.nan
-    return found
 
 
 def _hours_walked(awake: tuple[Moment, ...]) -> Array:

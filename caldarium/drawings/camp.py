@@ -57,6 +57,11 @@ def camp_plan(
     height = y + deepest + 46
     gust = max((night.gust for _, night, _ in tents), default=0.0)
     parts += [*_wind(camp, gust, height, display), *_scale(metre, height, display)]
+    lies = [f"a slope of {camp.slope_deg:.0f}°"] if camp.slope_deg else []
+    if camp.hollow_k:
+        lies.append(f"a hollow, {display.difference(camp.hollow_k)} colder on clear calm nights")
+    if lies:
+        parts.append(text(WIDTH - 8, height - 10, f"on {' and in '.join(lies)}", "axis", "end"))
     unfit = sum(not night.fit for _, night, _ in tents)
     label = (
         f"The camp: {len(tents)} shelters, {unfit} of them unfit, gusts of {display.wind(gust)}, "

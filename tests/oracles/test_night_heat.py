@@ -18,8 +18,10 @@ from caldarium.core.physics.shelter import (
     SLEEPER_HEAT,
     Inside,
     sky_drop,
+    snow_shape,
     thermal_lift,
 )
+from caldarium.core.physics.wind import gust_at_mast
 
 TENT = Inside("double skin", 2, 2)
 
@@ -164,3 +166,18 @@ def test_survived_is_far_under_limit_and_never_under_what_is_printed() -> None:
     longer, shorter = (float(bed.lowest_survived(bare, hours)) for hours in (12.0, 6.0))
     assert shorter < longer < float(bed.lowest_temperature(bare, bed.LIMIT)) - 5
     assert shorter > float(bed.lowest_temperature(bare, bed.LIMIT)) - bed.UNDER_LIMIT
+
+
+@pytest.mark.parametrize(
+    ("slope", "shape"), [(0, 0.8), (30, 0.8), (40, 0.5333), (45, 0.4), (60, 0.0), (75, 0.0)]
+)
+def test_snow_on_a_roof_by_the_standards_shape(slope: float, shape: float) -> None:
+    # EN 1991-1-3:2003, table 5.2: 0.8 up to 30 degrees, 0.8 (60 - slope)/30 to 60, by hand.
+    assert snow_shape(slope) == pytest.approx(shape, abs=1e-4)
+    assert snow_shape(None) == 1
+
+
+@pytest.mark.parametrize(("height", "share"), [(10, 1.0), (2, 0.6962), (4, 0.8271), (1.2, 0.5998)])
+def test_a_gust_known_nearer_the_ground_by_the_standards_logarithm(height, share) -> None:
+    # EN 1991-1-4:2005, 4.3.2, open country of 0.05 m: ln(z/0.05)/ln(10/0.05), by hand.
+    assert gust_at_mast(20.0, height) == pytest.approx(20.0 / share, rel=1e-3)

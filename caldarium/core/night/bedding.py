@@ -16,6 +16,7 @@ from caldarium.core.physics.cold import LEWIS_PERMEABILITY, saturation
 from caldarium.core.physics.quantities import CLO, R_US, Array, Flags, array
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Pad
+from caldarium.core.timeline.moments import Moment
 
 NO_BAG = 0.085 + 0.05
 """Air and base layer above a sleeper without a bag [m² K/W]."""
@@ -34,6 +35,8 @@ LABEL_HAT = 0.6
 """What the label of a quilt presumes on the head [clo]: judgement."""
 GIRTH = 2.5
 """Girth of somebody at the shoulders, over the breadth there: judgement."""
+SIZE_EASE_CM = 16.0
+"""Girth of a bag over that of somebody as tall as it fits [cm]: judgement."""
 WORN_A_NIGHT, WORN_A_WASH, MOST_WORN = 0.0006, 0.02, 0.4
 """Share of a bag's insulation lost by use, off by default: judgement."""
 TORSO_SHARE = 0.65
@@ -83,6 +86,30 @@ def bag_top(bag: Bag | None) -> float:
     found = _labelled_top(bag.label, bag.label_c)
     if bag.label == "comfort" and bag.limit_c is not None:
         return min(found, _labelled_top("limit", bag.limit_c))
+    return found
+
+
+def bags_at_hand(people: Sequence[Person], moments: Sequence[Moment]) -> Array:
+    """The bag that everybody has with them at each moment.
+
+    Args:
+        people: P of them.
+        moments: M of them; on days on which a bed of one's own waits the other one is there.
+
+    Returns:
+        Resistance above a sleeper [m² K/W, P x M], NaN for no bag.
+
+    Source: bag_top.
+    """
+    found = np.full((len(people), len(moments)), np.nan)
+    for row, person in enumerate(people):
+        if person.bag is not None:
+            found[row] = bag_top(person.bag)
+        for column, moment in enumerate(moments if person.nights else ()):
+            other = person.bed_without_own(moment.day)
+            if other is not None:
+                there = other.bag is not None and not other.lent
+                found[row, column] = bag_top(other.bag) if there else np.nan
     return found
 
 
@@ -278,17 +305,28 @@ def bag_by_region(course: Course, person: Person) -> Array:
     return found / TOGETHER if partner else found
 
 
+def girth_cm(bag: Bag) -> float | None:
+    """Girth of a bag at the shoulders [cm], measured or by the size that it fits; None for neither.
+
+    Source: GIRTH over the shoulders of somebody as tall as it fits, and SIZE_EASE_CM: judgement.
+    """
+    if bag.width_cm is not None or bag.fits_to_m is None:
+        return bag.width_cm
+    return GIRTH * SHOULDERS * 100 * bag.fits_to_m + SIZE_EASE_CM
+
+
 def room_for_clothes(person: Person) -> float:
     """Room between body and bag at the shoulders [m].
 
-    Source: a bag's girth over the body's, where it is known; judgement where not.
+    Source: a bag's girth over the body's, where it or its size is known; judgement where not.
     """
     bag = person.bag
     if bag is None:
         return bed_room.LOOSE
-    if bag.shape == "quilt" or bag.width_cm is None:
+    girth = girth_cm(bag)
+    if bag.shape == "quilt" or girth is None:
         return bed_room.EASE
-    ease = (bag.width_cm - GIRTH * shoulders_cm(person)) / 100 / (2 * np.pi)
+    ease = (girth - GIRTH * shoulders_cm(person)) / 100 / (2 * np.pi)
     return max(ease, bed_room.LEAST_EASE)
 
 

@@ -55,9 +55,8 @@ Wet = Mapping[tuple[str, int], Mapping[str, float]]
 class Beds:
     """Beds of P people on N nights, looked at T times a night: the planning low, then by the hour.
 
-    bag of the label [m² K/W, P]; by person and night: upper by region without clothes [P x N x 7],
-    room for clothes [m, P x N x 1], inside what clothes are worth there as they are [clo, P x N x
-    7], clothed with everything in and over, bottom, heat made [W/m²], what drying clothes take of
+    By person and night: upper by region without clothes [m² K/W, P x N x 7], room for clothes
+    [m, P x N x 1], inside what clothes are worth there as they are [clo, P x N x 7], clothed with everything in and over, bottom, heat made [W/m²], what drying clothes take of
     it [W/m²], degrees a liner is believed to bring [K] and damp that bags have gathered before [g];
     by time: share of the insulation that wind leaves, what wet takes off it [m² K/W], lift and sky
     [K], heat of bottle and warmers [W/m²]. index of the sleeper [P x 1]; clothes are the flags of
@@ -66,7 +65,6 @@ class Beds:
 
     site: Site
     grounds: tuple[tuple[str, ...], ...]
-    bag: Array
     upper: Array
     room: Array
     inside: Array
@@ -301,7 +299,6 @@ def lay_beds(
     laid_dry = Beds(
         site=site,
         grounds=_grounds(course, site, laid, len(people)),
-        bag=np.array([bag_top(under_one_cover(course, person).bag) for person in people]),
         upper=upper,
         room=room,
         inside=inside,

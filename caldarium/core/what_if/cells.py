@@ -8,7 +8,7 @@ from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, candid
 from caldarium.core.day.states import MomentState
 from caldarium.core.day.wet_track import water_on_regions
 from caldarium.core.day.wetness import Roles, rain_reached, wetted
-from caldarium.core.night.bedding import bag_top
+from caldarium.core.night.bedding import bags_at_hand
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
@@ -37,12 +37,11 @@ def cell_air(
         )
     )
     doing = Doing(rate, work, speed, rate, work, speed, pace)
-    tops = np.array([bag_top(each.bag) if each.bag else np.nan for each in people])
     wet = np.zeros((len(people), 1, dress.places))
     for row, state in enumerate(states):
         for place, name in enumerate(dress.ids(row)):
             wet[row, 0, place] = state.wet.get(name, 0.0)
-    bags = bags_round_shoulders(course, people, tops, (moment,))
+    bags = bags_round_shoulders(course, people, bags_at_hand(people, (moment,)), (moment,))
     return meet((moment,), doing, bags, wet)
 
 

@@ -44,7 +44,7 @@ from caldarium.words.day import (
     wet_sentence,
 )
 from caldarium.words.load import load_sentence
-from caldarium.words.night import bed_sentence, shelter_sentence
+from caldarium.words.night import bed_sentence, open_sentence, shelter_sentence
 from caldarium.words.steps import Step
 from caldarium.words.steps_day import (
     explain_additions,
@@ -184,15 +184,22 @@ def bed_panel(
     course: Course, result: Assessment, person: Person, night: Night, display: Display
 ) -> BedPanel:
     """The bed and the shelter of one night of one person."""
+    lying = person.on_night(night.day)
     shelters = [
-        each for each in result.shelters if each.shelter == person.shelter and each.day == night.day
+        each for each in result.shelters if each.shelter == lying.shelter and each.day == night.day
+    ]
+    bare = [
+        (each.fit, open_sentence(course, each, display))
+        for each in result.open_nights
+        if each.day == night.day and person.id in each.people
     ]
     steps = [step for each in shelters for step in explain_shelter(each, display)]
     return BedPanel(
         bed_words=bed_sentence(night, display),
-        bed_drawing=bed_cut(person, night, display),
+        bed_drawing=bed_cut(lying, night, display),
         bed_steps=explain_night(night, display) + steps,
-        shelter_words=[(each.fit, shelter_sentence(course, each, display)) for each in shelters],
+        shelter_words=bare
+        + [(each.fit, shelter_sentence(course, each, display)) for each in shelters],
     )
 
 

@@ -229,6 +229,32 @@ def test_snow_loads_the_roof_and_asks_to_be_cleared(demo) -> None:
     assert snow_sentence(nights(demo, "tunnel-east", 0), Display()) == ""
 
 
+def test_a_steep_roof_carries_less_snow_and_a_gust_near_the_ground_stands_for_more(demo) -> None:
+    plain = nights(snowy(demo), "tunnel-east", 2)
+    steep = nights(with_shelter(snowy(demo), "tunnel-east", roof_deg=45), "tunnel-east", 2)
+    assert steep.snow == pytest.approx(0.4 * plain.snow)
+    low = nights(with_shelter(demo, "light-two", gust_at_m=2.0), "light-two", 2)
+    assert low.stands == pytest.approx(nights(demo, "light-two", 2).stands / 0.6962, rel=1e-3)
+
+
+def test_what_misfits_is_said_first(demo) -> None:
+    person = demo.person("mirel")
+    hung = person.altered(
+        bedding=person.bedding.altered(hammock=load_catalogue().hammocks["hammock-full"])
+    )
+    course = demo.altered(people=tuple(hung if p.id == "mirel" else p for p in demo.people))
+    told = shelter_sentence(course, nights(course, "light-two", 0), DISPLAY)
+    assert "Mirel Kost would hang in it" in told
+    assert told.index("would hang") < told.index("gusts of")
+    soaked = camped(with_shelter(demo, "dome", inner_first=True), 0, ground="saturated")
+    day = soaked.days[0]
+    wet = day.conditions.altered(precipitation_mm=60, rain_from_h=20, rain_hours=4)
+    soaked = with_day(soaked, 0, day.altered(conditions=wet))
+    assert any("inner is pitched first" in each for each in faults_told(nights(soaked, "dome", 0)))
+    slope = camped(demo, 0, slope_deg=9.0)
+    assert any("slide off" in each for each in notes_told(nights(slope, "dome", 0)))
+
+
 def test_rain_finds_thin_walls_floors_and_inners_pitched_first(demo) -> None:
     day = demo.days[0]
     wet = day.conditions.altered(precipitation_mm=60, rain_from_h=20, rain_hours=4)

@@ -5,6 +5,7 @@ import numpy as np
 import pytest
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.night.bedding import room_for_clothes
 from caldarium.core.night.beds import base_in_bed
 from caldarium.core.physics import bed
 from caldarium.core.physics.quantities import R_US
@@ -92,3 +93,16 @@ def test_sleep_clothes_take_the_place_of_the_days_base() -> None:
     assert base_in_bed(wardrobes((without,))).sum() == 2
     assert PIECES["sleep-top"].only_asleep
     assert base_in_bed(wardrobes((beside,))).sum() == 0
+
+
+def test_room_by_girth_or_by_the_size_that_a_bag_fits(demo) -> None:
+    person = demo.people[0].altered(height_m=1.8, shoulder_cm=None)
+    bag = load_catalogue().bags["bag-minus-1"]
+    # By hand: 2.5 x 0.26 x 185 + 16 cm round, over 2.5 x 0.26 x 180 cm.
+    sized = person.altered(bag=bag.altered(width_cm=None, fits_to_m=1.85))
+    assert room_for_clothes(sized) == pytest.approx((136.25 - 117) / 100 / (2 * np.pi))
+    measured = person.altered(bag=bag.altered(width_cm=150, fits_to_m=1.85))
+    assert room_for_clothes(measured) == pytest.approx(0.33 / (2 * np.pi))
+    assert (
+        room_for_clothes(person.altered(bag=bag.altered(width_cm=None, fits_to_m=None))) == bed.EASE
+    )
