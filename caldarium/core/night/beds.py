@@ -56,11 +56,13 @@ class Beds:
     """Beds of P people on N nights, looked at T times a night: the planning low, then by the hour.
 
     By person and night: upper by region without clothes [m² K/W, P x N x 7], room for clothes
-    [m, P x N x 1], inside what clothes are worth there as they are [clo, P x N x 7], clothed with everything in and over, bottom, heat made [W/m²], what drying clothes take of
-    it [W/m²], degrees a liner is believed to bring [K] and damp that bags have gathered before [g];
-    by time: share of the insulation that wind leaves, what wet takes off it [m² K/W], lift and sky
-    [K], heat of bottle and warmers [W/m²]. index of the sleeper [P x 1]; clothes are the flags of
-    pieces worn inside [P x G].
+    [m, P x N x 1], inside what clothes are worth there as they are [clo, P x N x 7], clothed with
+    everything in and over, bottom, heat made [W/m²], what drying clothes take of it [W/m²], degrees
+    a liner is believed to bring [K] and damp that bags have gathered before [g]; worn the flags of
+    pieces worn [P x N x G], shells too where there is nothing to lie in, and bare such beds. By
+    time: share of the insulation that wind leaves, what wet takes off it [m² K/W], lift and sky
+    [K], heat of bottle and warmers [W/m²]. index of the sleeper [P x 1]; clothes the flags of
+    pieces that go to bed beyond the base layer [P x G].
     """
 
     site: Site

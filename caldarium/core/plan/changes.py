@@ -13,6 +13,7 @@ from caldarium.core.plan.kit import (
     NightPlan,
     OtherBed,
     Pad,
+    Part,
     Shelter,
 )
 from caldarium.core.plan.legs import stages
@@ -353,9 +354,36 @@ def carry_part(
         each.altered(carried_by=carrier, by_hand=by_hand) if each.id == part else each
         for each in tent.parts
     )
-    altered = tent.altered(parts=parts)
-    shelters = tuple(altered if each.id == shelter else each for each in course.shelters)
-    return course.altered(shelters=shelters)
+    return _with_shelter(course, tent.altered(parts=parts))
+
+
+def add_part(course: Course, shelter: str, name: str, grams: float) -> Course:
+    """The course with one more part of a shelter that is carried by itself.
+
+    Args:
+        course: the plan.
+        shelter: by id.
+        name, grams: of the part; what the shelter weighs as a whole stays.
+
+    Source: none, bookkeeping.
+    """
+    tent = course.shelter(shelter)
+    part = Part(id=fresh_id(name, [each.id for each in tent.parts]), name=name, mass_g=grams)
+    return _with_shelter(course, tent.altered(parts=(*tent.parts, part)))
+
+
+def drop_part(course: Course, shelter: str, part: str) -> Course:
+    """The course with a part of a shelter no longer told apart. Source: none, bookkeeping."""
+    tent = course.shelter(shelter)
+    return _with_shelter(
+        course, tent.altered(parts=tuple(each for each in tent.parts if each.id != part))
+    )
+
+
+def _with_shelter(course: Course, shelter: Shelter) -> Course:
+    return course.altered(
+        shelters=tuple(shelter if each.id == shelter.id else each for each in course.shelters)
+    )
 
 
 def with_bed(person: Person, day: int, **parts: object) -> Person:

@@ -62,9 +62,10 @@ def show(
     number: int,
     person: str = "",
     night: str = "",
+    by: str = "",
 ) -> HTMLResponse:
     """One person's bed on one night, and everybody's."""
-    return _night_page(request, number, person, whole(night))
+    return _night_page(request, number, person, whole(night), by_cost=by == "cost")
 
 
 @dataclass(frozen=True)
@@ -81,6 +82,8 @@ def _night_page(
     person: str,
     night: int | None,
     refused: Refused | None = None,
+    *,
+    by_cost: bool = False,
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
@@ -103,7 +106,10 @@ def _night_page(
     guard = freeze_guard(course, lying, here, wet.get((who, day)))
     walked = [each for each in result.timeline.moments if each.day == day]
     found = ranked(course, result.timeline, member, place, _choices(member, day, catalogue), wet)
-    better = [each for each in found if each.degrees > 0][:SHOWN_CHANGES]
+    better = [each for each in found if each.degrees > 0]
+    if by_cost:
+        better.sort(key=lambda each: -(each.degrees_a_100 or 0.0))
+    better = better[:SHOWN_CHANGES]
     address = course_url(number, "night", night=day)
     form, errors = (refused.form, refused.errors) if refused else ({}, {})
     return page(
@@ -125,6 +131,7 @@ def _night_page(
         curve=night_curve(here, display),
         shelf=bed_shelf(order, who, display, open_query(address)),
         address=address,
+        by_cost=by_cost,
         queries=[bed_question(each, display) for each in bed_queries(course.on_night(day), lying)],
         guarded=[(guard_sentence(each, display), each) for each in guard.things],
         room_words=room_sentence(guard, display),

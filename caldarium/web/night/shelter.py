@@ -11,10 +11,13 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.night.camp import shelter_nights
-from caldarium.core.plan.changes import carry_part, pitch, with_day
+from caldarium.core.plan.changes import carry_part, drop_part, pitch, with_day
 from caldarium.core.plan.course import Course, SleepRule
+from caldarium.core.plan.kit import Shelter
 from caldarium.core.plan.route import Cooking, Windbreak
 from caldarium.core.plan.value import NotThereError
+from caldarium.core.stock.inventory import as_kit
+from caldarium.core.stock.issue import kit_id
 from caldarium.drawings.camp import camp_plan
 from caldarium.drawings.shelter import shelter_plan
 from caldarium.web.editing import Editing, editing
@@ -34,6 +37,7 @@ from caldarium.web.night.shelter_facts import (
     KINDS,
     NEW,
     TICKS,
+    add_a_part,
     draft,
     enter,
     entries_of,
@@ -41,6 +45,7 @@ from caldarium.web.night.shelter_facts import (
     take_facts,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence
 from caldarium.words.faults import fault_text
@@ -56,6 +61,8 @@ from caldarium.words.steps_night import explain_shelter
 from caldarium.words.units import Display
 
 router = APIRouter()
+MOST_OFFERED = 300
+"""Shelters of the store that are offered at once."""
 CAMP_TICKS = {
     "insects": "biting insects are about",
     "water": "water can be filled here",
@@ -146,6 +153,9 @@ def _camp_page(
             for each in result.open_nights
             if each.day == day
         ],
+        stored=_stored(request, course),
+        part_refused=refused.form.get("part.add", ""),
+        part_entries=refused.entries if refused.form.get("part.add") else {},
         where={person.id: person.on_night(day).shelter for person in course.people},
         planned={person.id for person in course.people if person.nights},
         camp_figures=_camp_entries(course, day, refused, display),
@@ -170,31 +180,58 @@ def assign(request: Request, number: int, form: Texts) -> Response:
     """Move whoever was given another shelter, in one step each."""
     edit, display = editing(request, number, form), display_of(request)
     night = whole(form.get("night"), most=len(edit.course.days) - 1)
-    if form.get("facts"):
-        entries, message = (
-            enter(edit, form, night, display)
-            if form["facts"] == NEW
-            else take_facts(edit, form, display)
-        )
-        if entries or message:
-            return _camp_page(request, number, night, Refused(message, entries, form))
-        return _back(number, night)
-    shown: dict[str, str] = {}
-    if form.get("camp") and night is not None:
-        shown = {e.field.name: e.text for e in _camp_entries(edit.course, night, None, display)}
-    reading = read_form(CAMP_FIGURES, shown, form if shown else {}, display)
-    if reading.errors:
-        entries = as_entries(CAMP_FIGURES, shown, form, reading)
-        return _camp_page(request, number, night, Refused("", entries, form))
-    try:
-        _camp_words(edit, night, form, reading)
-        _assign(edit, night, form)
-    except ValidationError as fault:
-        return _camp_page(request, number, night, Refused(fault_text(fault, display)))
+    refused = _take(edit, night, form, display, _stored(request, edit.course))
+    if refused:
+        return _camp_page(request, number, night, refused)
     return _back(number, night)
 
 
-def _assign(edit: Editing, night: int | None, form: Mapping[str, str]) -> None:
+def _take(
+    edit: Editing,
+    night: int | None,
+    form: Mapping[str, str],
+    display: Display,
+    stored: Mapping[str, Shelter],
+) -> Refused | None:
+    """Take what one of the page's forms says; what of it is refused, where anything is."""
+    entries: Mapping[str, Entry] = {}
+    message = ""
+    if form.get("facts") == NEW:
+        entries, message = enter(edit, form, night, display)
+    elif form.get("facts"):
+        entries, message = take_facts(edit, form, display)
+    elif form.get("part.add"):
+        entries = add_a_part(edit, form, display)
+    else:
+        shown: dict[str, str] = {}
+        if form.get("camp") and night is not None:
+            shown = {e.field.name: e.text for e in _camp_entries(edit.course, night, None, display)}
+        reading = read_form(CAMP_FIGURES, shown, form if shown else {}, display)
+        entries = as_entries(CAMP_FIGURES, shown, form, reading)
+        if not entries:
+            try:
+                _camp_words(edit, night, form, reading)
+                _assign(edit, night, form, stored)
+            except ValidationError as fault:
+                return Refused(fault_text(fault, display))
+    return Refused(message, entries, form) if entries or message else None
+
+
+def _stored(request: Request, course: Course) -> dict[str, Shelter]:
+    """Shelters of the store that can go on this course, by tag."""
+    found = pieces_of(request).find(kind="shelter", most=MOST_OFFERED).pieces
+    catalogue, here = load_catalogue().everything, {each.id for each in course.shelters}
+    shelf: dict[str, Shelter] = {}
+    for piece in found:
+        kit = as_kit(piece, catalogue, kit_id(piece))
+        if isinstance(kit, Shelter) and piece.condition != "unfit" and kit.id not in here:
+            shelf[piece.tag] = kit
+    return shelf
+
+
+def _assign(
+    edit: Editing, night: int | None, form: Mapping[str, str], stored: Mapping[str, Shelter]
+) -> None:
     day = night if form.get("from_night") == "on" else None
     catalogue = load_catalogue().shelters
     known = {each.id: each.name for each in edit.course.shelters}
@@ -203,7 +240,7 @@ def _assign(edit: Editing, night: int | None, form: Mapping[str, str]) -> None:
         shown = person.on_night(night or 0).shelter or ""
         if wanted is None or wanted == shown:
             continue
-        fresh = catalogue.get(wanted.removeprefix("+"))
+        fresh = catalogue.get(wanted.removeprefix("+")) or stored.get(wanted.removeprefix("="))
         if wanted and wanted not in known and fresh is None:
             raise NotThereError("shelter", wanted)
         target = wanted if wanted in known else fresh
@@ -236,6 +273,10 @@ def _camp_words(
         }
         said |= reading.values
         edit.keep(f"camp of night {night + 1}", partial(_with_camp, day=night, said=said))
+    tent, _, part = form.get("part.drop", "").partition("/")
+    if part:
+        words = f"{course.shelter(tent).name} in fewer parts"
+        edit.keep(words, partial(drop_part, shelter=tent, part=part))
     first, second, kind = (form.get(f"rule.{name}", "") for name in ("a", "b", "kind"))
     if form.get("rule.add") and first in people and second in people and first != second:
         rule = SleepRule(kind="apart" if kind == "apart" else "together", people=(first, second))

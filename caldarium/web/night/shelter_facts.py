@@ -5,7 +5,7 @@ from typing import get_args
 
 from pydantic import ValidationError
 
-from caldarium.core.plan.changes import fresh_id, pitch
+from caldarium.core.plan.changes import add_part, fresh_id, pitch
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Anchor, Shelter, ShelterKind
 from caldarium.web.editing import Editing
@@ -166,6 +166,39 @@ def enter(
         entries = {each.name: Entry(each, form.get(each.name, "")) for each in WHOLE}
         return entries, message
     return as_entries(WHOLE, shown, form, reading), message
+
+
+PART = (Field("part_mass", "its mass", "mass"),)
+
+
+def add_a_part(edit: Editing, form: Mapping[str, str], display: Display) -> dict[str, Entry]:
+    """Tell a part of a shelter apart, by name and mass.
+
+    Returns:
+        What was typed, with messages, where something is wrong, else nothing.
+    """
+    tent, name = edit.course.shelter(form.get("part.add", "")), form.get("part_name", "").strip()
+    reading = read_form(PART, {}, form, display)
+    if "part_mass" not in reading.values and not reading.errors:
+        reading.errors["part_mass"] = "type a number"
+    if not name:
+        reading.errors.setdefault("part_name", "a part needs a name")
+    if not reading.errors:
+        grams = reading.values["part_mass"] or 0.0
+        try:
+            edit.keep(
+                f"{name} of {tent.name} by itself",
+                lambda now: add_part(now, tent.id, name, grams),
+            )
+        except ValidationError as fault:
+            reading.refuse(fault, display, {"mass_g": "part_mass"}, "part_mass")
+    if not reading.errors:
+        return {}
+    named = Field("part_name", "Another part", "text")
+    return {
+        each.name: Entry(each, form.get(each.name, ""), reading.errors.get(each.name, ""))
+        for each in (named, *PART)
+    }
 
 
 def _key(shelter: str, name: str) -> str:

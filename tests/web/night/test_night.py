@@ -184,3 +184,13 @@ def test_figures_of_a_bed_are_typed_and_stay_its_own(client, courses) -> None:
         assert message in place, (field, place)
         assert f'value="{text}"' in shown
     assert mirel(courses).bag.width_cm == 150
+
+
+def test_changes_are_ranked_by_cost_too(client) -> None:
+    def keys(by: str) -> list[str]:
+        shown = client.get(f"/courses/1/night?person=mirel&night=2&by={by}").text
+        return re.findall(r'name="take" value="([^"]+)"', shown)
+
+    assert keys("")[0] == "wet=out"
+    assert keys("cost") != keys("")
+    assert keys("cost")[-1] == "wet=out" or "wet=out" not in keys("cost")

@@ -1,6 +1,10 @@
 """The camp's page over HTTP: verdicts by night, people moved between shelters, nonsense."""
 
+import re
+
 import pytest
+
+from caldarium.demo import demo_store
 
 
 def test_every_shelter_is_drawn_and_judged(client) -> None:
@@ -266,3 +270,35 @@ def test_a_course_in_which_nobody_has_a_shelter_still_shows_its_camp(client, cou
     shown = client.get("/courses/1/shelter").text
     assert "have no shelter:" in shown
     assert 'id="enter"' in shown
+
+
+def test_parts_are_told_apart_and_put_together_again(client, courses) -> None:
+    def parts():
+        return [each.name for each in courses.get(1).course.shelter("light-two").parts]
+
+    form = {"night": "0", "part.add": "light-two", "part_name": "poles", "part_mass": "300 g"}
+    client.post("/courses/1/shelter", data=form)
+    assert parts() == ["poles"]
+    for field, text, message in (
+        ("part_mass", "heavy", "is not a number"),
+        ("part_mass", "9 kg", "9"),
+        ("part_mass", "", "type a number"),
+        ("part_name", " ", "needs a name"),
+    ):
+        shown = client.post("/courses/1/shelter", data=form | {field: text}).text
+        place = shown[shown.index(f'id="light-two-{field}-error"') :].split("</p>")[0]
+        assert message in place, (field, text, place)
+    assert parts() == ["poles"]
+    client.post("/courses/1/shelter", data={"night": "0", "part.drop": "light-two/poles"})
+    assert parts() == []
+
+
+def test_a_shelter_comes_from_the_store(client, courses) -> None:
+    client.app.state.pieces.put(demo_store(), "filled")
+    shown = client.get("/courses/1/shelter?night=0").text
+    tag = re.search(r'value="=([^"]+)"', shown)[1]
+    client.post("/courses/1/shelter", data={"night": "0", "in.runa": f"={tag}"})
+    tent = courses.get(1).course.person("runa").shelter
+    assert tent not in ("tunnel-east", None)
+    again = client.get("/courses/1/shelter?night=0").text
+    assert f'value="={tag}"' not in again
