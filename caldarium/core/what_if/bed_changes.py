@@ -73,7 +73,7 @@ def choices(
 ) -> list[Choice]:
     """Every single change worth weighing for the bed that a person sleeps in on a night.
 
-    Pieces that do not fit the sleeper are not offered.
+    Pieces that do not fit the sleeper are not offered, nor foil, which keeps the night's sweat in.
 
     Source: common practice, no published source.
     """
@@ -99,7 +99,7 @@ def choices(
             may(f"pads={pad.id}", "instead", pad.name, lying.pads[0].name, pads=(pad,))
     for each in liners if bedding.liner is None else ():
         may(f"liner={each.id}", "new", each.name, bedding=bedding.altered(liner=each))
-    for each in covers if bedding.cover is None else ():
+    for each in (c for c in covers if bedding.cover is None and not c.reflects):
         may(f"cover={each.id}", "new", each.name, bedding=bedding.altered(cover=each))
     if not bedding.wet_out:
         may("wet=out", "left out", "", bedding=bedding.altered(wet_out=True))

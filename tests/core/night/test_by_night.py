@@ -246,6 +246,7 @@ def test_advice_offers_what_fits_and_holds_by_its_own_label(demo, demo_result) -
     short = [bag.altered(fits_to_m=1.5) for bag in bags]
     tight = [pad.altered(width_cm=35) for pad in pads]
     assert not [c for c in choices(person, 2, short, tight, (), (), ()) if c.key != "wet=out"]
+    assert not any(each.key == "cover=foil-bag" for each in listed)
     # A second pad is not named where a better one in the first's place brings as much for no more.
     thin = person.altered(pads=(SHELVES.pads["thin-foam"],))
     named = ranked(demo, timeline, thin, 2, choices(thin, 2, (), pads, (), (), ()))
