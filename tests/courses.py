@@ -4,8 +4,9 @@ from collections.abc import Callable
 from datetime import date
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.plan.changes import pitch, plan_night, with_days
 from caldarium.core.plan.course import Course, Person, Place
-from caldarium.core.plan.kit import Bedding
+from caldarium.core.plan.kit import Bedding, OtherBed
 from caldarium.core.plan.route import Camp, Day, Leg
 from caldarium.core.plan.weather_sources import Conditions
 from caldarium.demo import demo_course
@@ -81,6 +82,34 @@ def _no_way(course: Course) -> Course:
     )
 
 
+def nights_apart() -> Course:
+    """The demo with a hut, a lent bed, a bivouac in which beds of their own wait, a shared bed, a
+    hammock, and a camp in a hollow."""
+    shelves, course = load_catalogue(), demo_course()
+    hut = shelves.shelters["plain-hut"]
+    lent = OtherBed(bag=shelves.bags["quilt-0"], lent=True)
+    light = OtherBed(bag=shelves.bags["quilt-plus-8"], own_waits=True)
+    for person in course.people[:4]:
+        course = pitch(course, person.id, hut if person is course.people[0] else "plain-hut", 1)
+    course = plan_night(course, course.people[0].id, 1, "plain-hut", lent)
+    for person in course.people[:2]:
+        course = plan_night(course, person.id, 2, None, light)
+        course = plan_night(course, person.id, 3, course.people[4].shelter, None)
+    pair = OtherBed(
+        bag=None, bedding=Bedding(beside=course.people[6].id, cover=shelves.covers["foil-bag"])
+    )
+    course = plan_night(course, course.people[5].id, 2, course.people[6].shelter, pair)
+    hung = OtherBed(bedding=Bedding(hammock=shelves.hammocks["hammock-three-quarter"]))
+    course = plan_night(course, course.people[7].id, 0, None, hung)
+    days = [
+        day.altered(camp=day.camp.altered(hollow_k=4, slope_deg=6, bivouac=at == 2))
+        if day.camp
+        else day
+        for at, day in enumerate(course.days)
+    ]
+    return with_days(course, days)
+
+
 KINDS: dict[str, Callable[[], Course]] = {
     "the demo": demo_course,
     "one person from nothing": from_nothing,
@@ -114,6 +143,7 @@ KINDS: dict[str, Callable[[], Course]] = {
             ),
         )
     ),
+    "nights apart": nights_apart,
     "nobody walks": lambda: _no_way(demo_course()),
     "longest and largest": lambda: from_nothing(days=21, people=40),
 }

@@ -200,15 +200,16 @@ class _Laid:
 
 def _laid(then: Course, people: list[Person]) -> _Laid:
     """What people lie in on one night of a course that is as on that night."""
-    kinds = {shelter.id: SHELTER_CLASSES[shelter.kind] for shelter in then.shelters}
-    shelters = [kinds[each.shelter] if each.shelter else OPEN for each in people]
+    kinds = {shelter.id: shelter.kind for shelter in then.shelters}
+    slept = [kinds[each.shelter] if each.shelter else "" for each in people]
+    shelters = [SHELTER_CLASSES[kind] if kind else OPEN for kind in slept]
     bags = [under_one_cover(then, person).bag for person in people]
     covered = np.array([each.bedding.cover is not None for each in people], dtype=bool)
     fills = [MATERIALS[bag.fill if bag else "down"] for bag in bags]
     shell = np.where([bag is None for bag in bags], SHELL_NONE, SHELL_BAG)
     return _Laid(
         people=people,
-        grounds=[_lifted(person) for person in people],
+        grounds=[_lifted(person, kind) for person, kind in zip(people, slept, strict=True)],
         bag_name=[bag.id if bag else "" for bag in bags],
         bare=np.array(
             [bag is None and p.bedding.over is None for bag, p in zip(bags, people, strict=True)]
@@ -387,11 +388,11 @@ def _seen(person: Person) -> float:
 RAISED = {"cot": "cot", "hut bunk": "bunk"}
 
 
-def _lifted(person: Person) -> str | None:
-    """What holds a bed off the camp's ground, None where it lies on it."""
+def _lifted(person: Person, kind: str) -> str | None:
+    """What holds a bed off the camp's ground, None where it lies on it; huts have bunks."""
     if person.bedding.hammock is not None:
         return "off"
-    return RAISED.get(person.bedding.raised)
+    return RAISED.get(person.bedding.raised) or ("bunk" if kind == "hut" else None)
 
 
 def _grounds(

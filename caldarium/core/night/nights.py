@@ -158,7 +158,7 @@ def night_results(beds: Beds, people: Sequence[Person], areas: Array) -> list[tu
     through = through_nights(beds)
     debt = through.debt.max(axis=-1, initial=0.0)
     wakes = ~(debt <= WAKING_DEBT)
-    under = np.broadcast_to(bed_room.ground_temperature(low, bed.ground), shape)
+    under = bed_room.ground_temperature(low, bed.ground) + bed.ground.indoors * array(bed.lift)
     area = areas[:, None]
     bare = bed_room.top_with_clothes(beds.upper, 0.0, beds.room)
     columns: dict[str, Array] = {
@@ -174,7 +174,7 @@ def night_results(beds: Beds, people: Sequence[Person], areas: Array) -> list[tu
         "lift": array(bed.lift),
         "sky": array(bed.sky),
         "wind_share": _then(beds.kept, times),
-        "ground_temperature": under,
+        "ground_temperature": np.broadcast_to(under, shape),
         "bag_resistance": bare,
         "clothes_resistance": beds.clothed - bare,
         "wet_resistance": _then(beds.wet, times),

@@ -63,7 +63,8 @@ SLEEPER_RADIUS, OVER_PRESSED, OVER_OPEN = 0.16, 0.85, 0.8
 @dataclass(frozen=True)
 class Ground:
     """What a bed lies on: its temperature relaxes from the air's towards a deeper one; pressed is 1
-    where a body weighs on it and 0 where it hangs in air."""
+    where a body weighs on it and 0 where it hangs in air, indoors 1 where the shelter's own air
+    passes below."""
 
     name: str
     deep: Values
@@ -72,6 +73,7 @@ class Ground:
     resistance: Values
     source: str
     pressed: Values = 1.0
+    indoors: Values = 0.0
 
 
 _JUDGED = "judgement; order by common practice, no published source"
@@ -84,9 +86,9 @@ GROUNDS = {
         Ground("rock", 5.0, 0.25, np.inf, 0.0, _JUDGED),
         Ground("frozen", -4.0, 0.2, 0.0, 0.0, _JUDGED),
         Ground("snow", -2.0, 0.3, 0.0, 0.0, _JUDGED),
-        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock", 0.0),
-        Ground("cot", 0.0, 0.0, np.inf, 0.10, "judgement: still air below a cot"),
-        Ground("bunk", 0.0, 0.0, np.inf, 0.20, "judgement: boards of a hut bunk"),
+        Ground("off", 0.0, 0.0, np.inf, 0.05, "judgement: open air below a hammock", 0.0, 1.0),
+        Ground("cot", 0.0, 0.0, np.inf, 0.10, "judgement: still air below a cot", 1.0, 1.0),
+        Ground("bunk", 0.0, 0.0, np.inf, 0.20, "judgement: boards of a hut bunk", 1.0, 1.0),
     )
 }
 
@@ -114,6 +116,7 @@ def grounds(names: list[str]) -> Ground:
         resistance=np.array([ground.resistance for ground in under]),
         source=_JUDGED,
         pressed=np.array([ground.pressed for ground in under]),
+        indoors=np.array([ground.indoors for ground in under]),
     )
 
 
@@ -127,6 +130,7 @@ def shaped(ground: Ground, shape: tuple[int, ...]) -> Ground:
         resistance=array(ground.resistance).reshape(shape),
         source=ground.source,
         pressed=array(ground.pressed).reshape(shape),
+        indoors=array(ground.indoors).reshape(shape),
     )
 
 
@@ -280,6 +284,7 @@ def heat_flow(
     inside = air + bed.lift
     up = (1 - UNDER_SHARE) * (sleeper.skin - inside + bed.sky) / bed.top
     ground = ground_temperature(air, bed.ground) if under is None else array(under)
+    ground = ground + bed.ground.indoors * array(bed.lift)
     passes = under_conductance(bed.bottom + bed.ground.resistance, bed.ground.pressed)
     down = UNDER_SHARE * (sleeper.skin - ground) * passes
     made = kept_heat(inside, sleeper.skin, bed.top, bed.rate)

@@ -90,6 +90,15 @@ def test_another_bed_is_judged_and_weighed(demo) -> None:
     assert warmer.nights[0].bed.bag.id == "bag-minus-14"
 
 
+def test_a_hut_has_bunks_in_its_own_air(demo) -> None:
+    hut = pitch(camped(demo, ground="frozen"), "mirel", SHELVES.shelters["plain-hut"])
+    night = nights_of(hut, "mirel")[2]
+    assert night.ground == "bunk"
+    assert night.ground_temperature == pytest.approx(night.low + night.lift)
+    floor = nights_of(camped(demo, ground="frozen"), "mirel")[2]
+    assert night.watts_down < 0.8 * floor.watts_down
+
+
 def test_a_bed_that_waits_is_not_on_the_back(demo) -> None:
     light = OtherBed(bag=SHELVES.bags["quilt-plus-8"], own_waits=True)
     course = plan_night(demo, "runa", 2, None, light)
