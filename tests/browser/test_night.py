@@ -32,7 +32,7 @@ def test_a_wrong_bottle_is_told_where_it_was_typed(page: Page) -> None:
     page.goto("/courses/1/night?person=mirel&night=2")
     page.locator("#hot_bottle_l").fill("much")
     page.locator("#hot_bottle_l").press("Enter")
-    expect(page.locator("#e-hot_bottle_l")).to_contain_text("is not a number")
+    expect(page.locator("#hot_bottle_l-note")).to_contain_text("is not a number")
     expect(page.locator("#hot_bottle_l")).to_have_value("much")
 
 
@@ -63,6 +63,6 @@ def test_another_bed_waits_for_one_night_and_wrong_figures_are_told(page: Page) 
     expect(page.locator("#whose")).to_have_value("own")
     page.locator('[id="bag.width_cm"]').fill("wide")
     page.locator('[id="bag.width_cm"]').press("Enter")
-    expect(page.locator('[id="e-bag.width_cm"]')).to_contain_text("is not a number")
+    expect(page.locator('[id="bag.width_cm-note"]')).to_contain_text("is not a number")
     expect(page.locator('[id="bag.width_cm"]')).to_have_value("wide")
     expect(page.locator("#bag")).not_to_have_value("quilt-plus-8")

@@ -76,7 +76,7 @@ def test_a_shelter_of_ones_own_is_entered_by_keys_and_drawn_while_typed(page: Pa
     page.keyboard.type("Blue dome")
     page.locator("#new-places").fill("none")
     page.keyboard.press("Enter")
-    expect(page.locator("#new-places-error")).to_contain_text("is not a number")
+    expect(page.locator("#new-places-note")).to_contain_text("is not a number")
     expect(page.locator("#new-name")).to_have_value("Blue dome")
     page.locator("#new-places").fill("3")
     page.locator("#new-width_m").fill("1.6 m")

@@ -168,7 +168,7 @@ def _camp_page(
         fact_choices=CHOICES,
         fact_ticks=TICKS,
         refused=refused.form.get("facts", ""),
-        typed=refused.form,
+        typed_form=refused.form,
         message=refused.message,
         camp_drawing=camp_plan(camp, whole, outside, beds, display) if camp else None,
         names={person.id: person.name for person in course.people},

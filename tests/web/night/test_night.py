@@ -180,7 +180,7 @@ def test_figures_of_a_bed_are_typed_and_stay_its_own(client, courses) -> None:
     ):
         comfort = {"bag.label_c": "-6 °C"}
         shown = client.post("/courses/1/night", data=BASE | comfort | {field: text}).text
-        place = shown[shown.index(f'id="e-{field}"') :].split("</p>")[0]
+        place = shown[shown.index(f'id="{field}-note"') :].split("</p>")[0]
         assert message in place, (field, place)
         assert f'value="{text}"' in shown
     assert mirel(courses).bag.width_cm == 150

@@ -142,9 +142,9 @@ def test_wrong_facts_are_told_where_they_were_typed(client, courses, field, text
     shown = client.post("/courses/1/shelter", data=form).text
     assert courses.get(1).revision == 1
     card = shown[shown.index('name="facts" value="light-two"') :].split("</form>")[0]
-    error = card[card.index('role="alert"') :].split("</p>")[0]
+    error = card[card.index('class="error"') :].split("</p>")[0]
     assert message in error
-    assert f'id="light-two-{field}-error"' in card
+    assert f'id="light-two-{field}-note"' in card
     assert 'value="1.25 m"' in card
     assert 'name="anchor.trees" checked' in card
     assert 'name="pole.wren" checked' in card
@@ -225,7 +225,7 @@ def test_what_is_wrong_with_it_is_told_and_kept(client, courses, field, text, me
     shown = client.post("/courses/1/shelter", data=ENTERED | {field: text}).text
     assert courses.get(1).revision == 1
     form = shown[shown.index('id="enter"') :].split("</form>")[0]
-    assert message in form[form.index('role="alert"') :].split("</p>")[0]
+    assert message in form[form.index('class="error"') :].split("</p>")[0]
     assert 'value="3.2 kg"' in form
     assert f'value="{text}"' in form or field == "name"
 
@@ -247,7 +247,7 @@ def test_what_is_typed_of_a_camp(client, courses) -> None:
     assert (camp.hollow_k, camp.slope_deg, camp.bivouac) == (5, 8, True)
     assert "slide off their pads" in shown
     wrong = client.post("/courses/1/shelter", data=form | {"hollow_k": "deep"}).text
-    assert "is not a number" in wrong[wrong.index('id="e-hollow_k"') :].split("</p>")[0]
+    assert "is not a number" in wrong[wrong.index('id="camp-hollow_k-note"') :].split("</p>")[0]
     assert 'value="deep"' in wrong
     assert courses.get(1).course.days[2].camp.hollow_k == 5
 
@@ -286,7 +286,7 @@ def test_parts_are_told_apart_and_put_together_again(client, courses) -> None:
         ("part_name", " ", "needs a name"),
     ):
         shown = client.post("/courses/1/shelter", data=form | {field: text}).text
-        place = shown[shown.index(f'id="light-two-{field}-error"') :].split("</p>")[0]
+        place = shown[shown.index(f'id="light-two-{field}-note"') :].split("</p>")[0]
         assert message in place, (field, text, place)
     assert parts() == ["poles"]
     client.post("/courses/1/shelter", data={"night": "0", "part.drop": "light-two/poles"})
