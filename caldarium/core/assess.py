@@ -1,5 +1,6 @@
 """One function: a course in, everything that is shown out."""
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from itertools import compress
 
@@ -15,7 +16,7 @@ from caldarium.core.load.loads import Load, loads_at, party_loads
 from caldarium.core.night.bedding import bags_at_hand
 from caldarium.core.night.beds import Beds, Wet, lay_beds, wetted
 from caldarium.core.night.camp import ShelterNight, shelter_nights
-from caldarium.core.night.nights import Night, bed_needs, night_results, wet_at_bedtime
+from caldarium.core.night.nights import Night, bed_needs, night_results
 from caldarium.core.night.open_nights import OpenNight, open_nights
 from caldarium.core.physics.air import standard_pressure
 from caldarium.core.physics.allowances import quiet_heat
@@ -98,7 +99,25 @@ def assess(course: Course) -> Assessment:
 
 def wet_beds(result: Assessment) -> Wet:
     """How wet everybody's pieces are when they go to bed. Source: the assessment."""
-    return wet_at_bedtime({each.person: each.moments for each in result.people})
+    return _wet_at_bedtime({each.person: each.moments for each in result.people})
+
+
+def _wet_at_bedtime(
+    states: Mapping[str, Iterable[MomentState]],
+) -> dict[tuple[str, int], dict[str, float]]:
+    """How wet everybody's pieces are when they go to bed, by person and day.
+
+    Args:
+        states: of each person's waking moments, in order.
+
+    Source: the evening in camp of core.day.
+    """
+    return {
+        (person, state.day): state.wet
+        for person, moments in states.items()
+        for state in moments
+        if state.kind == "camp" and state.wet
+    }
 
 
 def assess_people(
@@ -141,7 +160,7 @@ def judge(
     worse = _worse_without(dressed)
     idle = ~certain & ~_closing(dress, dressed, doubted, worse)
     names = [person.id for person in people]
-    wet = wet_at_bedtime(dict(zip(names, states, strict=True)))
+    wet = _wet_at_bedtime(dict(zip(names, states, strict=True)))
     beds = wetted(beds, people, dress, wet) if wet else beds
     nights = night_results(beds, people, areas)
     grams = np.array(

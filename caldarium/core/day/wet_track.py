@@ -8,6 +8,7 @@ import numpy as np
 from caldarium.core.day import wetness
 from caldarium.core.day.dressing import Air, Choices
 from caldarium.core.day.wetness import Roles
+from caldarium.core.physics.materials import DRYING_IN_BED, HEAT_OF_DRYING
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
@@ -80,7 +81,7 @@ def by_role(dress: Wardrobes, choices: Choices, air: Air, cold: Flags) -> Flags:
 
 def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
     """What an hour of the night dries [1/h, P x G]. Source: core.day.wetness, judgement."""
-    return np.where(in_bed, wetness.DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
+    return np.where(in_bed, DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
 
 
 def wet_track(
@@ -136,7 +137,7 @@ def wet_track(
     hours = np.array([moment.hours for moment in moments])
     capacity = dress.holds * dress.body_cover
     water = np.matmul(gone, capacity[..., None])[..., 0] / np.maximum(hours, 1e-9)
-    return Track(wet, met, water * wetness.HEAT_OF_DRYING)
+    return Track(wet, met, water * HEAT_OF_DRYING)
 
 
 def _held_back(

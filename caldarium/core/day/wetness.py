@@ -46,14 +46,8 @@ INWARD = 0.5
 """Share of the moisture on its way out that each layer leaves to the next: judgement."""
 DRYING = 60.0
 """Moisture given back to dry air, worn [g/(h m²)]: judgement."""
-HEAT_OF_DRYING = 0.68 * 0.6
-"""What drying clothes take from whoever wears them [W h/g]: of the heat of evaporation the share
-that the skin gives. Source: apparent latent heat under clothing, Havenith et al. (2008), J. Appl.
-Physiol. 104; the share from memory."""
 DRYING_ASIDE = 12.0
 """Moisture a piece loses lying in a shelter or hut [g/(h m²)]: judgement."""
-DRYING_IN_BED = 30.0
-"""Moisture a piece loses worn in bed [g/(h m²)]: judgement."""
 
 
 def driving_rain(rate: Values, wind: Values) -> Array:

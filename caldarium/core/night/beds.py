@@ -6,7 +6,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.wetness import DRYING_IN_BED, HEAT_OF_DRYING
 from caldarium.core.night.bedding import (
     NO_BAG,
     bag_by_region,
@@ -28,7 +27,7 @@ from caldarium.core.physics import bed as bed_room
 from caldarium.core.physics.allowances import quiet_heat
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.effort import body_area
-from caldarium.core.physics.materials import MATERIALS
+from caldarium.core.physics.materials import DRYING_IN_BED, HEAT_OF_DRYING, MATERIALS
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.physics.shelter import OPEN, SHELTER_CLASSES, sky_drop, thermal_lift
 from caldarium.core.plan.course import Course, Person

@@ -1,13 +1,12 @@
 """Every person's bed on every night of the course, judged."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.states import MomentState
 from caldarium.core.night.bedding import NO_BAG
 from caldarium.core.night.beds import Beds, Wet, lay_beds, worth_in_bed
 from caldarium.core.physics import bed as bed_room
@@ -291,21 +290,3 @@ def _alike(people: Sequence[Person]) -> Wardrobes:
     found = wardrobes(owners)
     garments = tuple(found.garments[row] for row in rows)
     return replace(found.take(np.array(rows, dtype=np.intp)), garments=garments)
-
-
-def wet_at_bedtime(
-    states: Mapping[str, Iterable[MomentState]],
-) -> dict[tuple[str, int], dict[str, float]]:
-    """How wet everybody's pieces are when they go to bed, by person and day.
-
-    Args:
-        states: of each person's waking moments, in order.
-
-    Source: the evening in camp of core.day.
-    """
-    return {
-        (person, state.day): state.wet
-        for person, moments in states.items()
-        for state in moments
-        if state.kind == "camp" and state.wet
-    }

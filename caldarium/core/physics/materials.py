@@ -30,3 +30,10 @@ MATERIALS = {
     "foam": Material(0.95, 80, 60),
     "leather": Material(0.7, 800, 30),
 }
+
+HEAT_OF_DRYING = 0.68 * 0.6
+"""What drying clothes take from whoever wears them [W h/g]: of the heat of evaporation the share
+that the skin gives. Source: apparent latent heat under clothing, Havenith et al. (2008), J. Appl.
+Physiol. 104; the share from memory."""
+DRYING_IN_BED = 30.0
+"""Moisture a piece loses worn in bed [g/(h m²)]: judgement."""
