@@ -19,6 +19,7 @@ from caldarium.web.load.load_edit import (
     PURPOSES,
     RATIONS,
     RULES,
+    SPOILS,
     apply_load_edit,
     handed_over,
     kit_texts,
@@ -99,6 +100,7 @@ def _load_page(request: Request, number: int, looking: Looking, answer: Answer) 
         rules=RULES,
         purposes=PURPOSES,
         kit_fields=KIT,
+        kit_spoils=SPOILS,
         rations=RATIONS,
     )
 

@@ -14,7 +14,7 @@ from caldarium.core.plan.group_kit import carried_by, units
 from caldarium.core.plan.kit import GroupKit, Item, LegEnd, Purpose
 from caldarium.core.plan.value import NotThereError
 from caldarium.web.editing import Editing
-from caldarium.web.forms import Field, faults_at, read_form, whole, written
+from caldarium.web.forms import Field, faults_at, read_form, shown_text, whole, written
 from caldarium.web.plan.person_fields import LOAD, read_changes, with_figures
 from caldarium.words.units import Display
 
@@ -38,11 +38,13 @@ KIT = (
     Field("kit_number", "How many", "number"),
     Field("kit_per", "for every", "number"),
 )
+SPOILS = Field("kit_spoils", "Must stay above, if it spoils", "temperature", may_be_empty=True)
 RATIONS = Field("cache_rations", "Days of food and fuel", "number")
 _KIT_AT = {
     "mass_g": "kit_mass",
     "number": "kit_number",
     "per": "kit_per",
+    "spoils_below_c": "kit_spoils",
     "bundle": "kit_bundle",
     "purpose": "kit_purpose",
     "of": "kit_of",
@@ -145,6 +147,8 @@ def _whole_form(
 
 def _add_kit(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
     values, errors = _whole_form({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
+    cold = read_form((SPOILS,), {SPOILS.name: ""}, form, display)
+    errors |= cold.errors
     name = form.get("kit_name", "").strip()
     if not name:
         errors["kit_name"] = "is needed"
@@ -166,6 +170,7 @@ def _add_kit(edit: Editing, form: Mapping[str, str], display: Display) -> Errors
                 "of": form.get("kit_of", "party"),
                 "bundle": form.get("kit_bundle", "").strip(),
                 "with_whom": form.get("kit_with") or None,
+                "spoils_below_c": cold.values.get(SPOILS.name),
             }
         )
     except ValidationError as fault:
@@ -196,6 +201,7 @@ def kit_texts(course: Course, kit: str, display: Display) -> dict[str, str]:
         "kit_purpose": found.purpose,
         "kit_bundle": found.bundle,
         "kit_with": found.with_whom or "",
+        "kit_spoils": shown_text(found.spoils_below_c, SPOILS, None, display),
     }
 
 

@@ -46,6 +46,11 @@ def test_kit_is_split_kept_by_hand_and_split_round_it(client, courses) -> None:
     client.post("/courses/1/load", data=HERE | kit | {"act": "add-kit"})
     rope = courses.get(1).course.group[-1]
     assert (rope.id, rope.of, rope.mass_g) == ("rope", "rope", pytest.approx(2891.65, abs=0.01))
+    spoils = kit | {"act": "add-kit", "kit_id": "rope", "kit_spoils": "41 F"}
+    client.post("/courses/1/load", data=HERE | spoils)
+    assert courses.get(1).course.group[-1].spoils_below_c == pytest.approx(5)
+    wrong = client.post("/courses/1/load", data=HERE | spoils | {"kit_spoils": "cold"}).text
+    assert "is not a number" in wrong[wrong.index('id="kit_spoils-note"') :].split("</p>")[0]
     client.post("/courses/1/load", data=HERE | {"act": "drop-kit=rope"})
     assert "rope" not in {each.id for each in courses.get(1).course.group}
 
