@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from math import log
 
 from caldarium.core.day.dressing import BAG_PERMEABILITY, BAG_REGIONS
-from caldarium.core.day.states import MomentState
+from caldarium.core.day.states import BARE, MomentState
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
 from caldarium.core.physics.extremities import WORKS
 from caldarium.core.plan.course import Person
@@ -152,6 +152,10 @@ class _Row:
         share = state.heat_share[self.index]
         words = f"{region}: {share:.0%} of the heat from {REGION_SHARE[self.index]:.0%} of the skin"
         found.append(rect(LEFT - 4, y + 3, 3, BAND, "loss" + weak, title(words)))
+        if region == "head" and state.bare_face > BARE:
+            cold = " cold" if "face" in state.at_risk else ""
+            told = f"{state.bare_face:.0%} of the face bare"
+            found.append(text(self.axis.right - 2, y + 15, told, "digits" + cold, "end"))
         for name, digits, where in (
             ("fingers", state.fingers, "hands"),
             ("toes", state.toes, "feet"),

@@ -124,9 +124,19 @@ def test_wet_is_hatched_as_high_as_it_is_and_wind_stops_at_the_shell(demo, demo_
     assert all(tip < end for tip, end in zip(tips, ends, strict=True))
     digits = [each.text for each in of_class(drawn, "digits")]
     assert digits == [
+        f"{state.bare_face:.0%} of the face bare",
         f"fingers {DISPLAY.temperature(state.fingers.at_end)}",
         f"toes {DISPLAY.temperature(state.toes.at_end)}",
     ]
+
+
+def test_a_bare_face_stands_in_the_cut_beside_fingers_and_toes(demo, demo_result) -> None:
+    states = [state for found in demo_result.people[:1] for state in found.moments]
+    bare = next(state for state in states if state.bare_face > 0.5)
+    told = f"{bare.bare_face:.0%} of the face bare"
+    assert told in outfit_cut(demo.people[0], bare, Display())
+    covered = bare._replace(bare_face=0.0)
+    assert "of the face bare" not in outfit_cut(demo.people[0], covered, Display())
 
 
 def test_two_cuts_with_one_reach_have_one_scale(demo, demo_result) -> None:
