@@ -27,7 +27,8 @@ from caldarium.core.assess import assess
 from caldarium.core.day.day_heat import day_story, steps_of
 from caldarium.core.load.loads import party_loads
 from caldarium.core.load.share import fair_split
-from caldarium.core.night.nights import lay_beds, night_results
+from caldarium.core.night.beds import lay_beds
+from caldarium.core.night.nights import night_results
 from caldarium.core.physics import cold
 from caldarium.core.physics.body import Around, Bodies
 from caldarium.core.physics.quantities import CLO
@@ -236,10 +237,12 @@ def nights() -> None:
 
     def whole() -> None:
         areas = np.full(len(course.people), 1.8)
-        night_results(lay_beds(course, course.people, timeline, wardrobes(course.people)), areas)
+        beds = lay_beds(course, course.people, timeline, wardrobes(course.people))
+        night_results(beds, course.people, areas)
         for person in course.people:
             listed = choices(
                 person,
+                0,
                 shelves.bags.values(),
                 list(shelves.pads.values()),
                 shelves.liners.values(),

@@ -255,9 +255,9 @@ def lay_beds(
     days = [night.day for night in site.nights]
     alike: dict[tuple[int, ...], tuple[Course, _Laid]] = {}
     nights: list[tuple[Course, _Laid]] = []
+    planned = [each for each in (*course.people, *people) if each.nights]
     for day in days:
-        plans = [each.plan_of(day) for each in (*course.people, *people)]
-        key = tuple(id(plan) for plan in plans)
+        key = tuple(id(each.plan_of(day)) for each in planned)
         if key not in alike:
             then = course.on_night(day)
             alike[key] = then, _laid(then, [person.on_night(day) for person in people])
@@ -281,7 +281,13 @@ def lay_beds(
     worn = dressed | (bare[..., None] & (dress.layer >= 0)[:, None] & ~dress.only_at_camp[:, None])
     inside = worth_in_bed(worn.astype(float), dress, bare)
     clothed = bed_room.top_with_clothes(upper, inside, room)
-    speed = site.wind * column("wind")[..., None]
+    # What weather does to a bed is found once for all that meet it alike.
+    meets = np.concatenate([column("wind"), column("shell"), column("view")], axis=1)
+    _, first, same = np.unique(meets, axis=0, return_index=True, return_inverse=True)
+    blown, shell, view = (column(name)[first, :, None] for name in ("wind", "shell", "view"))
+    speed = site.wind * blown
+    kept = bed_room.wind_on_bed(speed, shell)[same]
+    sky = sky_drop(site.air, site.sky, speed, view)[same]
     lift = np.zeros((*shape, site.air.shape[1]))
     for place, (then, each) in enumerate(nights):
         _lift(lift[:, place], then, each.people, site, place)
@@ -310,10 +316,10 @@ def lay_beds(
         drying=np.zeros(shape),
         claimed=column("claimed"),
         damp=water,
-        kept=bed_room.wind_on_bed(speed, column("shell")[..., None]),
+        kept=kept,
         wet=share * ((1 - column("wet_share")) * (tops - NO_BAG))[..., None],
         lift=lift,
-        sky=sky_drop(site.air, site.sky, speed, column("view")[..., None]),
+        sky=sky,
         heated=heat / areas[:, None, None],
         index=np.array([[person.sleeper_index] for person in people]),
         clothes=clothes,

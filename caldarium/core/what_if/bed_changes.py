@@ -7,7 +7,7 @@ from typing import Literal
 import numpy as np
 
 from caldarium.core.night.bedding import fits
-from caldarium.core.night.beds import WET_IN_BED, Wet
+from caldarium.core.night.beds import Wet
 from caldarium.core.night.nights import bed_margins
 from caldarium.core.plan.changes import add_piece, with_bed
 from caldarium.core.plan.course import Course, Person
@@ -37,8 +37,8 @@ class Choice:
 class BedChange:
     """One change: as the choice says it, what it weighs more [g], degrees it brings on the night
     looked at [K], degrees for 100 g (infinite where it weighs nothing more), the least margin over
-    all nights [K], that without clothes in the bed for a lighter bag, and what the new piece
-    costs, None where nobody said."""
+    all nights [K], what the new piece costs, None where nobody said, and the person with it
+    made."""
 
     key: str
     how: How
@@ -48,8 +48,8 @@ class BedChange:
     degrees: float
     degrees_a_100g: float
     least_margin: float
-    by_label: float
     cost: float | None
+    person: Person
 
     @property
     def degrees_a_100(self) -> float | None:
@@ -82,7 +82,11 @@ def choices(
     found: list[Choice] = []
 
     def may(key: str, how: How, name: str, instead: str = "", **parts: object) -> None:
-        found.append(Choice(key, how, name, instead, with_bed(person, day, **parts)))
+        # Seventy people are only looked at: what is taken is validated with its course.
+        lies = (
+            person.model_copy(update=parts) if lying is person else with_bed(person, day, **parts)
+        )
+        found.append(Choice(key, how, name, instead, lies))
 
     for bag in (each for each in bags if fits(person, each)):
         if own is None:
@@ -148,12 +152,6 @@ def ranked(
     grams = np.array([_bed_grams(each) for each in variants])
     more, gained, least = grams - grams[0], margins[:, night] - margins[0, night], margins.min(1)
     lighter = (more < 0) & (least >= 0)
-    by_label = np.full(len(variants), np.nan)
-    bags = np.array([False, *(each.key.startswith("bag=") for each in found)])
-    rows = np.flatnonzero(lighter & bags)
-    if len(rows):
-        bare = course.altered(clothes_in_bed=False)
-        by_label[rows] = bed_margins(bare, timeline, [variants[row] for row in rows]).min(axis=1)
     changes = [
         BedChange(
             key=choice.key,
@@ -164,8 +162,8 @@ def ranked(
             degrees=float(gained[row]),
             degrees_a_100g=float(gained[row] / more[row] * 100) if more[row] > 0 else float("inf"),
             least_margin=float(least[row]),
-            by_label=float(by_label[row]),
             cost=_new_cost(person, choice.person),
+            person=choice.person,
         )
         for row, choice in enumerate(found, 1)
         if gained[row] >= LEAST_K or lighter[row]
@@ -206,21 +204,21 @@ def _bed_grams(person: Person) -> float:
     return sum(each.mass_g for each in _bed_pieces(person))
 
 
-def over_built(found: Sequence[BedChange]) -> list[BedChange]:
+def over_built(course: Course, timeline: Timeline, found: Sequence[BedChange]) -> list[BedChange]:
     """The lighter changes with which a bed still holds every night, most grams saved first; a bag
     only where it does so by its own label, without clothes.
 
-    Source: ranked.
+    Args:
+        course, timeline: the plan.
+        found: from ranked.
+
+    Source: core.night.nights.
     """
-    lighter = [
-        each
-        for each in found
-        if each.grams < 0 and each.least_margin >= 0 and (each.kind != "bag" or each.by_label >= 0)
-    ]
+    lighter = [each for each in found if each.grams < 0 and each.least_margin >= 0]
+    bags = [each for each in lighter if each.kind == "bag"]
+    if bags:
+        bare = course.altered(clothes_in_bed=False)
+        by_label = bed_margins(bare, timeline, [each.person for each in bags]).min(axis=1)
+        fails = {each.key for each, left in zip(bags, by_label.tolist(), strict=True) if left < 0}
+        lighter = [each for each in lighter if each.key not in fails]
     return sorted(lighter, key=lambda each: each.grams)[:SHOWN_LIGHTER]
-
-
-def wet_in_bed(wet: Wet, person: str, day: int) -> tuple[str, ...]:
-    """Pieces that somebody takes wet to bed, by id. Source: the evening before."""
-    there = wet.get((person, day), {})
-    return tuple(name for name, share in there.items() if share > WET_IN_BED)

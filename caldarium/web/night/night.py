@@ -138,7 +138,7 @@ def _night_page(
         on_the_way=[way_sentence(each, display) for each in day_guard(course, member, walked)],
         others=_others_guard(course, result, day, who, display),
         better=[(change_words(each), each) for each in better],
-        lighter=[(change_words(each), each) for each in over_built(found)],
+        lighter=[(change_words(each), each) for each in over_built(course, result.timeline, found)],
         catalogue=catalogue,
         loans=[loan_words(course, each, display) for each in loans],
         most_pads=MOST_PADS,

@@ -247,7 +247,7 @@ def test_advice_offers_what_fits_and_holds_by_its_own_label(demo, demo_result) -
     timeline, wet = demo_result.timeline, wet_beds(demo_result)
     found = ranked(demo, timeline, person, 2, listed, wet)
     bare = demo.altered(clothes_in_bed=False)
-    swaps = [each for each in over_built(found) if each.kind == "bag"]
+    swaps = [each for each in over_built(demo, timeline, found) if each.kind == "bag"]
     assert swaps
     people = {each.key: each.person for each in listed}
     for each in swaps:
