@@ -82,7 +82,7 @@ def choices(
     found: list[Choice] = []
 
     def may(key: str, how: How, name: str, instead: str = "", **parts: object) -> None:
-        # Seventy people are only looked at: what is taken is validated with its course.
+        # Seventy people are only looked at; whoever takes one has it validated.
         lies = (
             person.model_copy(update=parts) if lying is person else with_bed(person, day, **parts)
         )

@@ -290,4 +290,4 @@ def _move(edit: Editing, form: dict[str, str]) -> None:
 def _take(course: Course, who: str, day: int, taken: str) -> Course:
     listed = _choices(course.person(who), day, load_catalogue())
     found = next((each.person for each in listed if each.key == taken), None)
-    return with_person(course, found) if found is not None else course
+    return with_person(course, found.altered()) if found is not None else course
