@@ -91,9 +91,7 @@ def test_shared_kit_is_split_and_given_by_hand(page: Page) -> None:
     page.locator("#carry").click()
     expect(page.locator(".told")).to_contain_text("Lumi")
     expect(page.locator("#share")).to_contain_text("by hand")
-    page.wait_for_function(
-        "!document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')"
-    )
+    expect(page.locator(".htmx-request, .htmx-swapping, .htmx-settling")).to_have_count(0)
     page.locator("#water_l").fill("9")
     page.locator("#containers_l").fill("2")
     page.locator("#plan").click()

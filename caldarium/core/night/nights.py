@@ -259,7 +259,8 @@ def bed_needs(beds: Beds, dress: Wardrobes) -> Flags:
 def bed_margins(
     course: Course, timeline: Timeline, people: Sequence[Person], wet: Wet | None = None
 ) -> Array:
-    """What each person's bed has to spare on each night [K, P x N]; -inf where nothing balances.
+    """What each person's bed has to spare on each night [K, P x N]; where nothing balances, as if
+    the warmest air that is looked at did.
 
     Args:
         course, timeline: the plan.
@@ -274,7 +275,7 @@ def bed_margins(
     times = beds.hardest()
     bed = beds.at(times, beds.clothed)
     own = bed_room.lowest_temperature(bed, bed_room.Sleeper(beds.index)) - beds.claimed
-    return np.where(np.isfinite(own), _then(beds.site.air, times) - own, -np.inf)
+    return _then(beds.site.air, times) - np.where(np.isfinite(own), own, bed_room.NIGHT_RANGE[1])
 
 
 def _alike(people: Sequence[Person]) -> Wardrobes:
