@@ -110,7 +110,12 @@ def _carriers(course: Course, shelters: set[str]) -> set[str]:
 
 def _beside(course: Course, altered: set[str]) -> set[str]:
     """Whoever shares a bed with one of these."""
-    pairs = [(p.id, p.bedding.beside) for p in course.people if p.bedding.beside is not None]
+    pairs = [
+        (person.id, bed.bedding.beside)
+        for person in course.people
+        for bed in person.beds
+        if bed.bedding.beside is not None
+    ]
     return {a for a, b in pairs if b in altered} | {b for a, b in pairs if a in altered}
 
 

@@ -5,6 +5,7 @@ import math
 from caldarium.core.night.nights import WAKING_DEBT, Night
 from caldarium.core.plan.course import Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.night import margin_text
 from caldarium.words.units import Display, clock_text
 
 WIDTH, LEFT, RIGHT, TOP, BOTTOM = 560.0, 62.0, 552.0, 14.0, 118.0
@@ -75,7 +76,8 @@ def bed_shelf(beds: list[tuple[Person, Night]], chosen: str, display: Display, a
     scale = min(ABOVE / upper, BELOW / max(*(each.pads_resistance for _, each in beds), 0.1))
     for place, (person, night) in enumerate(beds):
         x = 6 + COLUMN * place
-        inside: list[Svg] = [title(f"{person.name}: margin {display.difference(night.margin, 1)}")]
+        margin = margin_text(night, display)
+        inside: list[Svg] = [title(f"{person.name}: margin {margin}")]
         if person.id == chosen:
             inside.append(rect(x - 3, 2, COLUMN - 6, SHELF_HEIGHT - 4, "here", rx=3.0))
         up = middle - 9
@@ -87,7 +89,6 @@ def bed_shelf(beds: list[tuple[Person, Night]], chosen: str, display: Display, a
         inside.append(
             rect(x + 8, middle + 9, COLUMN - 28, max(night.pads_resistance, 0) * scale, "bed pad")
         )
-        margin = "none" if math.isnan(night.margin) else display.difference(night.margin)
         inside += [
             text(x + 8, middle + 4, person.name.split()[0], "bed-name who"),
             text(x + 8, SHELF_HEIGHT - 18, night.state, f"word {night.state}"),

@@ -80,7 +80,10 @@ def hold_sentence(moment: Moment, state: MomentState) -> str:
         return ""
     bag = f"the bag round legs and trunk, {state.bag:.1f} clo" if state.bag else "no bag round them"
     if moment.roof:
-        return f"Sat out with {bag}, in a group shelter: {moment.lee:.0%} of the wind, no rain."
+        return (
+            f"Sat out with {bag}, in a group shelter that somebody must carry: {moment.lee:.0%} of "
+            "the wind, no rain."
+        )
     return f"Sat out with {bag}, in a lee that leaves {moment.lee:.0%} of the wind."
 
 

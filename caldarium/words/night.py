@@ -77,6 +77,11 @@ def _what_costs(night: Night, display: Display) -> str:
     return f"The {path} is where a change buys most."
 
 
+def margin_text(night: Night, display: Display) -> str:
+    """What a bed has to spare in a cell of a table or picture. Source: core.night.nights."""
+    return display.difference(night.margin) if math.isfinite(night.margin) else "none"
+
+
 def night_hours_sentence(night: Night, display: Display) -> str:
     """When in the night this bed stops being comfortable.
 

@@ -3,7 +3,9 @@
 import math
 
 from caldarium.core.night.camp import ShelterNight
+from caldarium.core.night.freeze import LITRES, STIFF, USABLE, Guard, Kind
 from caldarium.core.night.nights import WAKING_DEBT, Night
+from caldarium.core.night.open_nights import DRY, LIGHT_GUST, MILD, OpenNight, OpenReason
 from caldarium.core.physics.wind import GUST_FACTOR
 from caldarium.core.what_if.bed_changes import BedChange
 from caldarium.words.course import number
@@ -24,13 +26,14 @@ def explain_changes(found: list[BedChange], display: Display) -> list[Step]:
         Step(
             f"{change_words(first)} brings",
             display.difference(first.degrees, 1),
-            "lowest temperature of the bed as it is, less that with the change made",
+            "margin of the bed with the change made, less that of the bed as it is, each at its "
+            "own hardest hour",
             "the same balance solved again",
         ),
         Step(
             "least margin with it",
             display.difference(first.least_margin, 1),
-            "planning low less the bed's lowest, the smallest over all nights",
+            "low at the hardest hour less the bed's lowest, the smallest over all nights",
             "as the bed",
         ),
     ]
@@ -164,6 +167,78 @@ def _explain_hours(night: Night) -> list[Step]:
     ]
 
 
+def explain_guard(guard: Guard, display: Display) -> list[Step]:
+    """Steps behind what must not freeze on a night, and the room it takes.
+
+    Source: core.night.freeze.
+    """
+    if not guard.things:
+        return []
+    return [
+        Step(
+            "cold about what must not freeze",
+            display.temperature(guard.things[0].lowest, 1),
+            "low, and the shelter's lift where there is one; at risk within a degree of a thing's "
+            f"limit; wet boots and gloves under {display.temperature(STIFF)}",
+            "limits by item; boots and gloves: judgement",
+        ),
+        Step(
+            "room beside the legs",
+            display.volume(guard.room),
+            f"{USABLE:g} of the bag's ease round a cylinder of {display.breadth(16)}, as long as "
+            "the sleeper",
+            "judgement",
+        ),
+        Step(
+            "room it takes",
+            display.volume(guard.litres),
+            "measured where given; water "
+            + ", ".join(
+                f"{words}{display.volume(LITRES[kind])}" for kind, words in _ROOM_WORDS.items()
+            ),
+            "judgement",
+        ),
+    ]
+
+
+_ROOM_WORDS: dict[Kind, str] = {
+    "water": "",
+    "boots": "boots ",
+    "gloves": "gloves ",
+    "thing": "another thing ",
+}
+
+
+def explain_open(night: OpenNight, display: Display) -> list[Step]:
+    """Steps behind the verdict on a night without a shelter.
+
+    Source: core.night.open_nights.
+    """
+    figures = {each.reason: each.figures[0] for each in night.reasons if each.figures}
+    told: list[tuple[OpenReason, str, str, str]] = [
+        ("rain", "rain from bedtime to rising", display.rain(DRY), "over"),
+        ("snow", "snow from bedtime to rising", display.snow_load(DRY), "over"),
+        ("wind", "planning gust", display.wind(LIGHT_GUST), "over"),
+        ("cold", "planning low", display.temperature(MILD), "under"),
+    ]
+    shown = {
+        "rain": display.rain,
+        "snow": display.snow_load,
+        "wind": display.wind,
+        "cold": display.temperature,
+    }
+    return [
+        Step(
+            name,
+            shown[reason](figures[reason]) if reason in figures else "in order",
+            f"told of {side} {limit}"
+            + ("; who lies in a cover is dry" if reason in ("rain", "snow") else ""),
+            "judgement",
+        )
+        for reason, name, limit, side in told
+    ]
+
+
 def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
     """Steps behind a shelter's verdict.
 
@@ -186,8 +261,8 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         Step(
             "shelter stands",
             display.wind(night.stands),
-            "gust it is known for",
-            "generic gear: judgement; a maker's figure is better",
+            "gust it is known for, at 10 m: over ln(z/0.05)/ln(10/0.05) where it was measured at z",
+            "generic gear: judgement, a maker's figure is better; EN 1991-1-4, 4.3.2",
         ),
         Step(
             "pressure of the gust",
@@ -217,8 +292,9 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         Step(
             "snow by morning",
             display.snow_load(night.snow),
-            "what falls as snow from bedtime to rising, as water on the roof",
-            "wet bulb by WMO-No. 8; when to clear: judgement",
+            "what falls as snow from bedtime to rising, as water on the roof; 0.8 of it up to a "
+            "slope of 30°, none from 60°, all of it where no slope is known",
+            "wet bulb by WMO-No. 8; EN 1991-1-3, table 5.2; when to clear: judgement",
         ),
         Step(
             "rain",

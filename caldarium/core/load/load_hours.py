@@ -11,7 +11,6 @@ import numpy as np
 from caldarium.core.load.drinking import DRINKS, drunk_by
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.kit import OtherBed
 from caldarium.core.timeline.moments import Moment, Timeline
 
 BREAKFAST, ON_THE_WAY = 0.25, 0.35
@@ -124,11 +123,12 @@ def _bed_away(person: Person, timeline: Timeline, times: Array) -> Array:
     """What waits of a person's own bed while they sleep in another [kg, T]: until they are back at
     it in camp."""
     found = np.zeros(times.shape)
-    own = OtherBed(bag=person.bag, pads=person.pads, bedding=person.bedding).pieces
     for day, (_, last, _) in enumerate(_steps(timeline)):
         other = person.bed_without_own(day)
         if other is not None:
-            mass = sum(grams for name, grams in own.items() if name not in other.pieces)
+            there = {part.id for part in other.parts}
+            mass = sum(part.mass_g for part in person.own_bed.parts if part.id not in there)
+            mass += 0.0 if other.bedding.cot_g else person.bedding.cot_g
             plan = person.plan_of(day)
             still = plan is not None and plan.bed is not None and plan.bed.own_waits
             end = 24.0 * (day + 1) if still else last

@@ -10,7 +10,7 @@ from caldarium.core.load.load_hours import Backs, away, backs, filled
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import group_grams
-from caldarium.core.plan.kit import WARMER_G, OtherBed, Purpose
+from caldarium.core.plan.kit import WARMER_G, Purpose
 from caldarium.core.timeline.moments import Moment, Timeline
 
 PURPOSES: tuple[Purpose, ...] = (
@@ -125,26 +125,13 @@ def shelter_share(course: Course, person: Person) -> float:
     return found
 
 
-def beds_g(person: Person) -> float:
-    """Everything that a person sleeps in and carries, each piece once [g].
-
-    Source: sums of weighed masses; beds lent where they are slept in weigh nothing.
-    """
-    own = OtherBed(bag=person.bag, pads=person.pads, bedding=person.bedding)
-    others = [plan.bed for plan in person.nights if plan.bed and not plan.bed.lent]
-    more = {name: grams for bed in others for name, grams in bed.pieces.items()}
-    bag = person.bag.mass_g if person.bag else 0.0
-    whole = bag + sum(pad.mass_g for pad in person.pads) + person.bedding.mass_g
-    return whole + sum(grams for name, grams in more.items() if name not in own.pieces)
-
-
 def warmers_g(course: Course, person: Person) -> float:
     """A person's warmers for every night, carried out again when spent [g].
 
     Source: WARMER_G.
     """
-    nights = sum(day.camp is not None for day in course.days)
-    return person.bedding.warmers * WARMER_G * nights
+    nights = (at for at, day in enumerate(course.days) if day.camp is not None)
+    return WARMER_G * sum(person.bed_on(at).bedding.warmers for at in nights)
 
 
 def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float]]:
@@ -157,7 +144,8 @@ def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float
     for person in people:
         base: dict[str, float] = {purpose: 0.0 for purpose in PURPOSES}
         base["warmth"] = sum(piece.mass_g for piece in person.garments)
-        base["sleep"] = beds_g(person) + warmers_g(course, person)
+        base["sleep"] = sum(part.mass_g for part in person.bed_parts) + person.cot_g
+        base["sleep"] += warmers_g(course, person)
         base["shelter"] = shelter_share(course, person)
         for item in person.items:
             base[item.purpose] += item.mass_g

@@ -83,21 +83,10 @@ def packing_list(course: Course, person: Person) -> list[Line]:
 
     Source: sums of weighed masses.
     """
-    bedding = person.bedding
-    under = bedding.hammock.underquilt if bedding.hammock else None
     warm = [_line(each, "warmth", "garment") for each in person.garments]
-    asleep = [
-        *person.pads,
-        person.bag,
-        bedding.over,
-        bedding.liner,
-        bedding.cover,
-        bedding.hammock,
-        under,
-    ]
-    own = [_line(each, "sleep", _kind(each)) for each in asleep if each is not None]
+    own = [_line(each, "sleep", _kind(each)) for each in person.bed_parts]
     own += [_line(each, each.purpose, "item", each.fly) for each in person.items]
-    for name, grams in (("cot", bedding.cot_g), ("warmers", warmers_g(course, person))):
+    for name, grams in (("cot", person.cot_g), ("warmers", warmers_g(course, person))):
         if grams > 0:
             own.append(_plain(name, name, "sleep", grams, "extra"))
     return [*warm, *own, *_shared(course, person), *_provisions(course, person)]

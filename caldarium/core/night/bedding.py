@@ -33,6 +33,9 @@ QUILT_EASE_CM = 20.0
 """A quilt is wide enough at WRAPS times the shoulders and this more [cm]: judgement."""
 LABEL_HAT = 0.6
 """What the label of a quilt presumes on the head [clo]: judgement."""
+MOST_OF_LABEL = 1.6
+"""What a hoodless bag is believed to be worth over the body at most, over its label as a whole: so
+cold a label with so little on the head cannot have been meant. Judgement."""
 GIRTH = 2.5
 """Girth of somebody at the shoulders, over the breadth there: judgement."""
 SIZE_EASE_CM = 16.0
@@ -123,7 +126,8 @@ def body_top(bag: Bag) -> float:
     if bag.hood and bag.shape == "bag":
         return whole
     head = REGION_SHARE[_HEAD] / (NO_BAG + LABEL_HAT * CLO)
-    return float((1 - REGION_SHARE[_HEAD]) / (1 / whole - head))
+    rest = max(1 / whole - head, (1 - REGION_SHARE[_HEAD]) / (MOST_OF_LABEL * whole))
+    return float((1 - REGION_SHARE[_HEAD]) / rest)
 
 
 def shoulders_cm(person: Person) -> float:

@@ -251,7 +251,7 @@ def lay_beds(
 
     Source: core.night.bedding, core.physics.bed and core.physics.shelter.
     """
-    site = site_of(timeline)
+    site = site_of(course, timeline)
     days = [night.day for night in site.nights]
     alike: dict[tuple[int, ...], tuple[Course, _Laid]] = {}
     nights: list[tuple[Course, _Laid]] = []

@@ -45,6 +45,9 @@ def open_nights(course: Course, timeline: Timeline) -> list[OpenNight]:
     Source: DRY, LIGHT_GUST, MILD, judgement.
     """
     found: list[OpenNight] = []
+    places = (plan.shelter for person in course.people for plan in (person, *person.nights))
+    if all(places):
+        return found
     for hours in night_hours(course, timeline):
         night = hours.night
         people = [person for person in hours.course.people if person.shelter is None]

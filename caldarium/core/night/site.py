@@ -7,6 +7,9 @@ import numpy as np
 from caldarium.core.physics.air import dew_point, precipitation_kind, saturation_pressure
 from caldarium.core.physics.quantities import Array
 from caldarium.core.physics.sky import cloud_guessed, sky_temperature
+from caldarium.core.physics.wind import EXPOSURES, wind_at_height
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.route import Camp
 from caldarium.core.timeline.moments import Moment, Timeline
 
 TIMES_A_NIGHT = 21
@@ -43,10 +46,11 @@ class Site:
         return self.air[:, 0]
 
 
-def site_of(timeline: Timeline) -> Site:
+def site_of(course: Course, timeline: Timeline) -> Site:
     """Nights of a course as its camps meet them.
 
     Args:
+        course: for what stands round its camps.
         timeline: its hours and moments.
 
     Returns:
@@ -71,14 +75,15 @@ def site_of(timeline: Timeline) -> Site:
     cloud = cloud_guessed(hours.cloud, hours.humidity, hours.precipitation)
     pull = np.interp(hour, hours.hour, hours.air - sky_temperature(hours.air, dew, cloud))
     blown = np.interp(hour, hours.hour, hours.wind)
-    at_body = np.array([[night.body_wind / night.wind if night.wind else 0.0] for night in nights])
+    camps = [course.days[night.day].camp or Camp() for night in nights]
+    roughness = np.array([[EXPOSURES[camp.exposure].roughness] for camp in camps])
     melts = np.where(
         (precipitation_kind(hours.wet_bulb) == "snow") & (hours.air < -2.0), SNOW_MELTS, 1.0
     )
     total = np.concatenate([[0.0], np.cumsum(hours.precipitation * melts)])
     clock = np.append(hours.hour, hours.hour[-1] + 1)
     fallen = np.interp(hour, clock, total) - np.interp(starts, clock, total)
-    wind = blown * at_body if nights else blown
+    wind = wind_at_height(blown, roughness) if nights else blown
     return Site(nights, hour, air, wind, air - pull, lagging, np.maximum(fallen, 0.0))
 
 

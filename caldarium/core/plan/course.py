@@ -12,7 +12,9 @@ from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.capacity import ORDINARY_UPTAKE
 from caldarium.core.plan.kit import (
     Bag,
+    Bed,
     Bedding,
+    BedPart,
     Garment,
     GroupKit,
     Item,
@@ -146,6 +148,46 @@ class Person(Value):
                 return plan.bed
         return None
 
+    @property
+    def own_bed(self) -> Bed:
+        """Their own bed. Source: none, bookkeeping."""
+        return Bed.model_construct(bag=self.bag, pads=self.pads, bedding=self.bedding)
+
+    @property
+    def beds(self) -> tuple[Bed, ...]:
+        """Their own bed and every other that they sleep in. Source: none, bookkeeping."""
+        return (self.own_bed, *(plan.bed for plan in self.nights if plan.bed is not None))
+
+    def bed_on(self, day: int) -> Bed:
+        """The bed they sleep in on the night at the end of a day. Source: none, bookkeeping."""
+        plan = self.plan_of(day)
+        return plan.bed if plan is not None and plan.bed is not None else self.own_bed
+
+    @property
+    def beds_carried(self) -> tuple[Bed, ...]:
+        """Their own bed and the others that are not lent where they are slept in.
+
+        Source: none, bookkeeping.
+        """
+        return tuple(bed for bed in self.beds if not isinstance(bed, OtherBed) or not bed.lent)
+
+    @property
+    def bed_parts(self) -> tuple[BedPart, ...]:
+        """Pieces of every bed that they carry; what another bed shares with one before it once.
+
+        Source: none, bookkeeping.
+        """
+        found: list[BedPart] = []
+        for bed in self.beds_carried:
+            known = {each.id for each in found}
+            found += [each for each in bed.parts if each.id not in known]
+        return tuple(found)
+
+    @property
+    def cot_g(self) -> float:
+        """What the cot weighs that they carry [g], 0 for none. Source: none, bookkeeping."""
+        return max(bed.bedding.cot_g for bed in self.beds_carried)
+
     def on_night(self, day: int) -> Self:
         """This person with the bed and shelter of one night; the same where that is their own.
 
@@ -154,10 +196,9 @@ class Person(Value):
         plan = self.plan_of(day)
         if plan is None:
             return self
-        parts: dict[str, object] = {"shelter": plan.shelter}
-        if plan.bed is not None:
-            parts |= {"bag": plan.bed.bag, "pads": plan.bed.pads, "bedding": plan.bed.bedding}
-        return self.model_copy(update=parts)
+        bed = self.bed_on(day)
+        parts = {"bag": bed.bag, "pads": bed.pads, "bedding": bed.bedding}
+        return self.model_copy(update=parts | {"shelter": plan.shelter})
 
 
 class Course(Value):
@@ -257,8 +298,7 @@ class Course(Value):
             for shelter in person.shelters:
                 if shelter not in known:
                     raise refused("unknown shelter", who=person.name, shelter=shelter)
-            beds = (person.bedding, *(plan.bed.bedding for plan in person.nights if plan.bed))
-            for beside in (bed.beside for bed in beds if bed.beside is not None):
+            for beside in (b.bedding.beside for b in person.beds if b.bedding.beside is not None):
                 if beside == person.id or beside not in names:
                     raise refused("unknown bed partner", who=person.name, partner=beside)
 

@@ -227,32 +227,41 @@ class Bedding(Value):
     )
 
     @property
+    def parts(self) -> tuple["BedPart", ...]:
+        """Its pieces, what hangs under a hammock too. Source: none, bookkeeping."""
+        under = self.hammock.underquilt if self.hammock else None
+        all_of_it = (self.over, self.liner, self.cover, self.hammock, under)
+        return tuple(each for each in all_of_it if each is not None)
+
+    @property
     def mass_g(self) -> float:
         """What all of it weighs, without water for the bottle and without warmers [g]."""
-        parts = [each for each in (self.over, self.liner, self.cover, self.hammock) if each]
-        under = self.hammock.underquilt if self.hammock else None
-        return sum(each.mass_g for each in parts) + (under.mass_g if under else 0.0) + self.cot_g
+        return sum(each.mass_g for each in self.parts) + self.cot_g
 
 
-class OtherBed(Value):
-    """A bed that somebody sleeps in on some nights instead of their own."""
+BedPart = Bag | Pad | Liner | Cover | Hammock
+
+
+class Bed(Value):
+    """What somebody lies in: bag, pads, and what lies over, in and under them."""
 
     bag: Bag | None = None
     pads: tuple[Pad, ...] = Field(default=(), max_length=6)
     bedding: Bedding = Bedding()
+
+    @property
+    def parts(self) -> tuple[BedPart, ...]:
+        """Its pieces, from the ground up. Source: none, bookkeeping."""
+        return (*self.pads, *((self.bag,) if self.bag else ()), *self.bedding.parts)
+
+
+class OtherBed(Bed):
+    """A bed that somebody sleeps in on some nights instead of their own."""
+
     lent: bool = Field(default=False, description="it is there already: nobody carries it")
     own_waits: bool = Field(
         default=False, description="their own bed waits where it is slept in next"
     )
-
-    @property
-    def pieces(self) -> dict[str, float]:
-        """Masses of its pieces by their ids [g]. Source: sums of weighed masses."""
-        bedding, hammock = self.bedding, self.bedding.hammock
-        single = (self.bag, bedding.over, bedding.liner, bedding.cover, hammock)
-        under = hammock.underquilt if hammock else None
-        found = {each.id: each.mass_g for each in (*single, under, *self.pads) if each is not None}
-        return found | ({"cot": bedding.cot_g} if bedding.cot_g else {})
 
 
 class NightPlan(Value):

@@ -46,14 +46,7 @@ def lent(course: Course) -> Counter[str]:
     """How often each stored piece is in somebody's kit, by its id. Source: none, bookkeeping."""
     found: Counter[str] = Counter()
     for person in course.people:
-        parts = (
-            *person.garments,
-            *person.pads,
-            *person.items,
-            person.bag,
-            person.bedding.over,
-            person.bedding.liner,
-            person.bedding.cover,
-        )
-        found.update(part.id for part in parts if part is not None and part.id.startswith("s-"))
+        slept = {part.id: part for bed in person.beds for part in bed.parts}
+        parts = (*person.garments, *person.items, *slept.values())
+        found.update(part.id for part in parts if part.id.startswith("s-"))
     return found

@@ -11,7 +11,7 @@ from caldarium.core.night.beds import Wet
 from caldarium.core.night.nights import bed_margins
 from caldarium.core.plan.changes import add_piece, with_bed
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.kit import Bag, Cover, Garment, Liner, Pad
+from caldarium.core.plan.kit import Bag, BedPart, Cover, Garment, Liner, Pad
 from caldarium.core.plan.wardrobe import regions_covered
 from caldarium.core.timeline.moments import Timeline
 
@@ -182,19 +182,15 @@ def _beats(swap: BedChange, other: BedChange) -> bool:
     return alike and swap.grams <= other.grams and swap.degrees >= other.degrees - LEAST_K
 
 
-def _bed_pieces(person: Person) -> list[Bag | Pad | Liner | Cover | Garment]:
-    """Everything a change to the bed can bring."""
-    found: list[Bag | Pad | Liner | Cover | Garment] = list(person.garments)
-    for bed in (person, *(plan.bed for plan in person.nights if plan.bed)):
-        single = (bed.bag, bed.bedding.over, bed.bedding.liner, bed.bedding.cover)
-        found += [*bed.pads, *(each for each in single if each is not None)]
-    return found
+def _bed_pieces(person: Person) -> list[BedPart | Garment]:
+    """Everything a change to a bed can bring."""
+    return [*person.garments, *person.bed_parts]
 
 
 def _new_cost(before: Person, after: Person) -> float | None:
     """What the pieces cost that were not there before; None where one has no figure."""
     had = {each.id for each in _bed_pieces(before)}
-    costs = [each.cost for each in _bed_pieces(after) if each.id not in had]
+    costs = [getattr(each, "cost", None) for each in _bed_pieces(after) if each.id not in had]
     known = [each for each in costs if each is not None]
     return sum(known) if known and len(known) == len(costs) else None
 

@@ -89,19 +89,21 @@ def _garment(piece: Garment, found: PersonResult) -> Line:
 
 
 def _bed(person: Person, nights: tuple[Night, ...]) -> list[Line]:
-    bedding = person.bedding
-    under = bedding.hammock.underquilt if bedding.hammock else None
-    all_parts = (person.bag, bedding.over, bedding.liner, bedding.cover, bedding.hammock, under)
-    parts = [each for each in (*all_parts, *person.pads) if each]
-    verdict: Verdict = "needed" if nights else "idle"
-    why: Finding[LineReason] = Finding("no night")
-    if nights:
-        margin = min(night.margin for night in nights)
-        reason: LineReason = "bed short" if margin < 0 else "bed holds"
-        if margin > SLACK_MARGIN:
-            reason = "bed to spare"
-        why = Finding(reason, figures=(margin,))
-    return [Line(each.id, each.name, each.mass_g, verdict, why) for each in parts]
+    """Every piece of the beds that somebody carries, by the nights that they lie in it."""
+    slept = [(night, {part.id for part in person.bed_on(night.day).parts}) for night in nights]
+    found: list[Line] = []
+    for part in person.bed_parts:
+        margins = [night.margin for night, parts in slept if part.id in parts]
+        verdict: Verdict = "needed" if margins else "idle"
+        why: Finding[LineReason] = Finding("no night")
+        if margins:
+            margin = min(margins)
+            reason: LineReason = "bed short" if margin < 0 else "bed holds"
+            if margin > SLACK_MARGIN:
+                reason = "bed to spare"
+            why = Finding(reason, figures=(margin,))
+        found.append(Line(part.id, part.name, part.mass_g, verdict, why))
+    return found
 
 
 _ITEMS: dict[Purpose, Verdict] = {

@@ -145,6 +145,9 @@ def _bed(course: Course, who: str, day: int, form: Mapping[str, str], reading: R
         )
         bed = None if wanted == "own" else other
         course = plan_night(course, who, day, lying.shelter, bed)
+        if bed is None:
+            # What else the form says is of the bed that is left.
+            return course
         person = course.person(who)
     lying = person.on_night(day)
     parts = {"bag": _bag(lying, form, reading), "pads": _pads(lying, form, reading)}

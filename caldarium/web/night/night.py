@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from functools import partial
-from math import isfinite
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -45,10 +44,11 @@ from caldarium.words.night import (
     bed_sentence,
     change_words,
     loan_words,
+    margin_text,
     night_hours_sentence,
     open_sentence,
 )
-from caldarium.words.steps_night import explain_changes, explain_night
+from caldarium.words.steps_night import explain_changes, explain_guard, explain_night
 from caldarium.words.units import Display
 
 router = APIRouter()
@@ -101,7 +101,7 @@ def _night_page(
     order = [(course.person(each), bed) for each, bed in beds_coldest_first(result, day)]
     here = next(bed for each, bed in order if each.id == who)
     catalogue = load_catalogue()
-    loans = _loans(request, course, result) if days else []
+    loans = _loans(request, course, result)
     wet = wet_beds(result)
     guard = freeze_guard(course, lying, here, wet.get((who, day)))
     walked = [each for each in result.timeline.moments if each.day == day]
@@ -150,7 +150,9 @@ def _night_page(
         bare=[
             open_sentence(course, each, display) for each in result.open_nights if each.day == day
         ],
-        steps=explain_night(here, display) + explain_changes(better, display),
+        steps=explain_night(here, display)
+        + explain_guard(guard, display)
+        + explain_changes(better, display),
         summary=course_sentence(course, result, display),
     )
 
@@ -258,7 +260,7 @@ def _nights_table(
                 day=day,
                 shelter=person.on_night(day).shelter or "",
                 state=night.state,
-                margin=display.difference(night.margin) if isfinite(night.margin) else "none",
+                margin=margin_text(night, display),
                 whose=WHOSE_SHORT[whose_bed(person, day)],
             )
             for day, night in zip(days, found.nights, strict=True)

@@ -57,7 +57,7 @@ from caldarium.words.night import (
     snow_sentence,
     windbreak_sentence,
 )
-from caldarium.words.steps_night import explain_shelter
+from caldarium.words.steps_night import explain_open, explain_shelter
 from caldarium.words.units import Display
 
 router = APIRouter()
@@ -149,7 +149,7 @@ def _camp_page(
         catalogue=load_catalogue(),
         summary=course_sentence(course, result, display),
         bare=[
-            (each, open_sentence(course, each, display))
+            (each, open_sentence(course, each, display), explain_open(each, display))
             for each in result.open_nights
             if each.day == day
         ],

@@ -4,6 +4,8 @@ import re
 
 import pytest
 
+from caldarium.catalogue import load_catalogue
+
 NIGHT = "/courses/1/night?person=mirel&night=2"
 BASE = {"person": "mirel", "night": "2"}
 
@@ -162,8 +164,14 @@ def test_another_bed_from_a_night_on(client, courses) -> None:
     assert mirel(courses).on_night(2).bag.id == "quilt-plus-8"
     assert mirel(courses).nights[0].bed.lent
     assert "lent bed" in shown
-    client.post("/courses/1/night", data=BASE | {"bed": "1", "whose": "own"})
+    # The whole form still shows the other bed: it must not become their own.
+    own = mirel(courses).bag
+    whole = {"bed": "1", "whose": "own", "bag": "quilt-plus-8", "pad0": "winter-pad-7"}
+    client.post("/courses/1/night", data=BASE | whole | {"wet_out": "on", "pad0.r_value": "6"})
     assert mirel(courses).nights == ()
+    assert mirel(courses).bag == own
+    assert [pad.id for pad in mirel(courses).pads] == ["foam-pad"]
+    assert not mirel(courses).bedding.wet_out
 
 
 def test_figures_of_a_bed_are_typed_and_stay_its_own(client, courses) -> None:
@@ -192,5 +200,12 @@ def test_changes_are_ranked_by_cost_too(client) -> None:
         return re.findall(r'name="take" value="([^"]+)"', shown)
 
     assert keys("")[0] == "wet=out"
+    catalogue = load_catalogue()
+    costs = [
+        getattr(catalogue.everything[key.split("=")[1]], "cost", None)
+        for key in keys("cost")
+        if key != "wet=out"
+    ]
     assert keys("cost") != keys("")
-    assert keys("cost")[-1] == "wet=out" or "wet=out" not in keys("cost")
+    assert all(costs[:5])
+    assert costs[0] <= 100
