@@ -156,7 +156,7 @@ def enter(
         try:
             fresh = _FRESH.altered(id=fresh_id(name, ()), name=name, **said, **reading.values)
             words = f"{fresh.name}, with {who.name.split()[0]} in it"
-            edit.keep(words, lambda now: pitch(now, who.id, fresh, day))
+            edit.keep(words, lambda now: _entered(now, who.id, fresh, day, reading.texts))
         except ValidationError as fault:
             if reading.values:
                 reading.refuse(fault, display)
@@ -166,6 +166,17 @@ def enter(
         entries = {each.name: Entry(each, form.get(each.name, "")) for each in WHOLE}
         return entries, message
     return as_entries(WHOLE, shown, form, reading), message
+
+
+def _entered(
+    course: Course, who: str, fresh: Shelter, day: int | None, texts: Mapping[str, str]
+) -> Course:
+    """The course with a new shelter put up, its figures as they were typed."""
+    known = {each.id for each in course.shelters}
+    after = pitch(course, who, fresh, day)
+    put_up = next(each.id for each in after.shelters if each.id not in known)
+    typed = {_key(put_up, name): text for name, text in texts.items()}
+    return after.altered(as_typed=after.as_typed | typed)
 
 
 PART = (Field("part_mass", "its mass", "mass"),)

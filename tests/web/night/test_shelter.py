@@ -193,6 +193,7 @@ def test_a_shelter_of_ones_own_is_entered_whole(client, courses) -> None:
     assert tent.height_m is None
     assert courses.get(1).course.person("runa").shelter == tent.id == "blue-dome"
     assert "blue-dome: Blue dome" in shown
+    assert 'value="3.2 kg"' in shown
     card = {"night": "0", "facts": "blue-dome", "name": "Blue house", "kind": "bothy"}
     client.post("/courses/1/shelter", data=card | {"entrances": "2", "gust_at_m": "2 m"})
     tent = courses.get(1).course.shelter("blue-dome")
