@@ -261,7 +261,8 @@ def explain_shelter(night: ShelterNight, display: Display) -> list[Step]:
         Step(
             "shelter stands",
             display.wind(night.stands),
-            "gust it is known for, at 10 m: over ln(z/0.05)/ln(10/0.05) where it was measured at z",
+            f"gust it is known for, at {display.altitude(10)}, h: over ln(z/z₀)/ln(h/z₀) where it "
+            f"was measured at z, with z₀ of {display.breadth(5)} as in open country",
             "generic gear: judgement, a maker's figure is better; EN 1991-1-4, 4.3.2",
         ),
         Step(
