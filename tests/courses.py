@@ -112,6 +112,9 @@ def nights_apart() -> Course:
 
 KINDS: dict[str, Callable[[], Course]] = {
     "the demo": demo_course,
+    "demo, deep winter": lambda: demo_course("deep-winter"),
+    "demo, high plateau": lambda: demo_course("high-plateau"),
+    "demo, hot canyon": lambda: demo_course("hot-canyon"),
     "one person from nothing": from_nothing,
     "six people, three days": lambda: from_nothing(days=3, people=6, rain=9),
     "one day and home": lambda: from_nothing(camp=False),

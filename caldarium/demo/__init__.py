@@ -1,16 +1,34 @@
-"""The demo course and store, as data in the open formats."""
+"""The demo courses and store, as data in the open formats."""
 
+from collections.abc import Mapping
 from importlib.resources import files
+from types import MappingProxyType
 
 from caldarium.core.plan.course import Course
 from caldarium.core.stock.inventory import Stored
 from caldarium.formats.course_json import read_course
 from caldarium.formats.gear_csv import read_gear
 
+DEMOS: Mapping[str, str] = MappingProxyType(
+    {
+        "autumn-fell": "Ten people on a sub-arctic plateau in September; sleet, wind, frozen ground",
+        "deep-winter": "Six people on snow near −25 °C; a frozen lake, a pass, a snow hole",
+        "high-plateau": "Five people near 4,900 m; strong sun, cold nights, a start before dawn",
+        "hot-canyon": "Four people at 34 °C; little shade, warm nights, water in few places",
+    }
+)
+"""Courses that ship, by the name of their file, the main one first, with what is special there."""
 
-def demo_course() -> Course:
-    """The autumn fell plateau."""
-    return read_course(files(__name__).joinpath("autumn-fell.json").read_bytes())
+
+def demo_course(name: str = "autumn-fell") -> Course:
+    """One of the courses that ship; the autumn fell plateau where none is named.
+
+    Raises:
+        KeyError: where none has that name.
+    """
+    if name not in DEMOS:
+        raise KeyError(name)
+    return read_course(files(__name__).joinpath(f"{name}.json").read_bytes())
 
 
 def demo_store() -> tuple[Stored, ...]:
