@@ -173,7 +173,8 @@ def judge(
     loads = party_loads(course, people, timeline, worn_g, awake)
     found: list[PersonResult] = []
     for row, person in enumerate(people):
-        spare = list(compress(dress.garments[row], idle[row].tolist()))
+        unused = compress(dress.garments[row], idle[row].tolist())
+        spare = [piece for piece in unused if not piece.shades]
         found.append(
             PersonResult(
                 person=person.id,

@@ -11,7 +11,7 @@ from caldarium.formats.gear_csv import read_gear
 
 DEMOS: Mapping[str, str] = MappingProxyType(
     {
-        "autumn-fell": "Ten people on a sub-arctic plateau in September; sleet, wind, frozen ground",
+        "autumn-fell": "Ten people on a sub-arctic plateau in September; sleet, frozen ground",
         "deep-winter": "Six people on snow near −25 °C; a frozen lake, a pass, a snow hole",
         "high-plateau": "Five people near 4,900 m; strong sun, cold nights, a start before dawn",
         "hot-canyon": "Four people at 34 °C; little shade, warm nights, water in few places",

@@ -112,6 +112,18 @@ def _cell(
 ) -> Svg:
     """One cell; most of them stay as they were from one view to the next."""
     x, width, height = left + 0.6, slot - 1.2, ROW - 4
+    parts = [state_cell(left, slot, y, state, words)]
+    if at_risk:
+        parts.append(line(x + 1, y + 3.4 + height, x + width - 1, y + 3.4 + height, "risk"))
+    if here:
+        parts.append(rect(x, y + 1, width, height + 2, "here", rx=2.0))
+    return element("g", *parts, class_="pick", data_person=person, data_moment=moment)
+
+
+def state_cell(left: float, slot: float, y: float, state: str, words: str) -> Svg:
+    """A state as hatch, mark and word in the slot of its moment; a marked one has no word where
+    there is no room for it."""
+    x, width, height = left + 0.6, slot - 1.2, ROW - 4
     parts = [title(words), rect(x, y + 2, width, height, f"cell {state}", rx=2.0)]
     middle = x + width / 2
     if state == "gap":
@@ -125,16 +137,9 @@ def _cell(
         )
         parts.append(text(middle, y + 14.5, SHORT_WORDS[state], f"word {state}", "middle"))
     elif state == "hot":
-        parts.append(
-            path(
-                [(middle, y + 4), (middle + 4, y + 14), (middle - 4, y + 14)], "flame", closed=True
-            )
-        )
-    if at_risk:
-        parts.append(line(x + 1, y + 3.4 + height, x + width - 1, y + 3.4 + height, "risk"))
-    if here:
-        parts.append(rect(x, y + 1, width, height + 2, "here", rx=2.0))
-    return element("g", *parts, class_="pick", data_person=person, data_moment=moment)
+        flame = [(middle, y + 4), (middle + 4, y + 14), (middle - 4, y + 14)]
+        parts.append(path(flame, "flame", closed=True))
+    return element("g", *parts)
 
 
 def _cursor(course: Course, axis: TimeAxis, moment: str, height: float, width: float) -> list[Svg]:

@@ -97,6 +97,10 @@ class WeatherBand:
             *self._strongest(),
         ]
 
+    def sketch(self) -> list[Svg]:
+        """Light and dark, the way, what falls and the temperature, without words or scales."""
+        return [*self._nights(), self._profile(), *self._rain(), *self._band()]
+
     def _nights(self) -> list[Svg]:
         found: list[Svg] = []
         for day in range(-1, len(self.suns) + 1):

@@ -14,12 +14,14 @@ from caldarium.core.physics.air import precipitation_kind
 from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.drawings.svg import state_marks
-from caldarium.store.courses import Courses
+from caldarium.store.courses import Courses, Held
+from caldarium.web.bar import Bar, bar_of
 from caldarium.web.urls import back_to, course_url, store_url, with_query
 from caldarium.web.work import Works
 from caldarium.words.course import weekday
 from caldarium.words.lists import packed_name
 from caldarium.words.load import candidate_words
+from caldarium.words.overview import standing_words
 from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
 from caldarium.words.weather import hint_words, spread_source
@@ -40,6 +42,7 @@ TEMPLATES.env.globals.update(
     store_url=store_url,
     candidate_words=candidate_words,
     packed_name=packed_name,
+    standing_words=standing_words,
     falls_as=lambda bulb: str(precipitation_kind(bulb)),
 )
 TEMPLATES.env.trim_blocks = True
@@ -108,13 +111,28 @@ def page(
         fields = vars(panel)
         assert not fields.keys() & context.keys(), "two panels share a name"
         context |= fields
+    here = _address_of(request)
+    held = context.get("held")
     known = {
+        "bar": _bar(request, held, here) if isinstance(held, Held) else None,
         "static": request.app.state.static_url,
         "display": display_of(request),
         "night": request.cookies.get("light") == "low",
-        "here_now": _address_of(request),
+        "here_now": here,
     }
-    return TEMPLATES.TemplateResponse(request, template, known | context, status_code=status)
+    response = TEMPLATES.TemplateResponse(request, template, known | context, status_code=status)
+    if known["bar"] and request.method == "POST" and wants_part(request):
+        # A part that a change redraws brings the bar along, which stands outside it.
+        bar = TEMPLATES.get_template("bar_part.html").render(bar=known["bar"])
+        response.body = bytes(response.body) + bar.encode()
+        response.headers["content-length"] = str(len(response.body))
+    return response
+
+
+def _bar(request: Request, held: Held, here: str) -> Bar:
+    """The bar of the course that a page is of."""
+    result = assessed(request, held.id, held.course)
+    return bar_of(held.id, held.course, result, here.partition("?")[0])
 
 
 def _address_of(request: Request) -> str:

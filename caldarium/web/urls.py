@@ -15,7 +15,7 @@ def open_query(address: str) -> str:
 
 
 def course_url(number: int, step: str = "", **query: object) -> str:
-    """A page of a course: the bench, or the step named, such as "night" or "people/ossi"."""
+    """A page of a course: its overview, or the step named, such as "night" or "people/ossi"."""
     path = f"/courses/{number}" + (f"/{quote(step)}" if step else "")
     return with_query(path, **query)
 

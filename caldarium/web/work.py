@@ -104,6 +104,12 @@ class Works:
                 self._known.pop(next(iter(self._known))).stop()
             return work
 
+    def stop_where(self, stale: Callable[[Hashable], bool]) -> None:
+        """Stop every work that is about something nobody looks at any more."""
+        for about, work in list(self._known.items()):
+            if work.goes_on and stale(about):
+                work.stop()
+
     def settle(self, seconds: float) -> None:
         """Wait until all that was begun has ended, at most so long for each."""
         for each in list(self._known.values()):

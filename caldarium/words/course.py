@@ -5,6 +5,7 @@ from datetime import timedelta
 
 from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course
+from caldarium.core.tally import Tally, tally
 from caldarium.core.timeline.moments import Moment
 from caldarium.words.units import Display, clock_text, signed
 
@@ -33,7 +34,7 @@ def course_sentence(
 
     Source: figures of the assessment.
     """
-    now, then = _problems(result), _problems(before or result)
+    now, then = problem_counts(tally(result)), problem_counts(tally(before or result))
     largest = max((m.gap for p in result.people for m in p.moments if m.state == "gap"), default=0)
     idle = sum(person.idle_grams for person in result.people)
     parts: list[str] = []
@@ -47,20 +48,17 @@ def course_sentence(
     return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
 
 
-def _problems(result: Assessment) -> dict[tuple[str, str], int]:
-    """How many problems of each kind there are, by the kind's name for one and for several."""
-    moments = [each for person in result.people for each in person.moments]
-    beds = [each for person in result.people for each in person.nights]
+def problem_counts(found: Tally) -> dict[tuple[str, str], int]:
+    """How many problems of each kind there are, by the kind's name for one and for several.
+
+    Source: figures of the assessment.
+    """
     return {
-        ("gap", "gaps"): sum(each.state == "gap" for each in moments),
-        ("cold bed-night", "cold bed-nights"): sum(each.state == "gap" for each in beds),
-        ("risk to fingers, toes or face", "risks to fingers, toes or face"): sum(
-            bool(each.at_risk) for each in moments
-        ),
-        ("overheating moment", "overheating moments"): sum(each.state == "hot" for each in moments),
-        ("unfit shelter-night", "unfit shelter-nights"): sum(
-            not each.fit for each in (*result.shelters, *result.open_nights)
-        ),
+        ("gap", "gaps"): found.gaps,
+        ("cold bed-night", "cold bed-nights"): found.cold_beds,
+        ("risk to fingers, toes or face", "risks to fingers, toes or face"): found.at_risk,
+        ("overheating moment", "overheating moments"): found.hot,
+        ("unfit shelter-night", "unfit shelter-nights"): found.unfit,
     }
 
 

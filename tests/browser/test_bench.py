@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.formats.test_climate_files import ISLAND
 
-HALT = "/courses/1?person=mirel&moment=3.north-top.halt"
+HALT = "/courses/1/day?person=mirel&moment=3.north-top.halt"
 
 
 def strip(page: Page):
@@ -175,7 +175,7 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
     [
         "/",
         HALT,
-        "/courses/1?person=pell&moment=2.night",
+        "/courses/1/day?person=pell&moment=2.night",
         "/courses/new",
         "/courses/1/people/mirel",
         "/courses/1/climate",

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-HALT = "/courses/1?person=mirel&moment=3.north-top.halt"
+HALT = "/courses/1/day?person=mirel&moment=3.north-top.halt"
 
 
 def test_the_dial_by_keys_stays_while_moving_and_goes_back(page: Page) -> None:
@@ -41,7 +41,7 @@ def test_a_cure_is_taken_and_undone(page: Page) -> None:
 
 
 def test_the_group_finds_one_cure_for_several(page: Page) -> None:
-    page.goto("/courses/1")
+    page.goto("/courses/1/day")
     page.get_by_role("link", name="Group").click()
     expect(page.locator(".gap-list li").first).to_contain_text(re.compile(r"\d of 10 are short"))
     other = page.locator(".gap-list a").nth(2)

@@ -2,7 +2,7 @@
 
 from playwright.sync_api import Page, expect
 
-HALT = "/courses/1?person=mirel&moment=3.north-top.halt"
+HALT = "/courses/1/day?person=mirel&moment=3.north-top.halt"
 
 
 def test_compare_by_key_and_keep_by_keyboard(page: Page) -> None:
@@ -52,7 +52,7 @@ def test_an_outfit_is_copied_and_the_copy_undone(page: Page) -> None:
 
 
 def test_wet_and_wind_are_drawn_and_the_days_heat_stands_below(page: Page) -> None:
-    page.goto("/courses/1?person=runa&moment=4.camp")
+    page.goto("/courses/1/day?person=runa&moment=4.camp")
     assert page.locator(".cut .wet-layer").count() > 0
     assert page.locator(".cut .gust").count() == 7
     expect(page.locator(".cut.heat .body-heat")).to_have_count(1)

@@ -15,7 +15,7 @@ def strip(page: Page):
 
 
 def test_one_strip_holds_way_weather_and_moments(page: Page) -> None:
-    page.goto("/courses/1")
+    page.goto("/courses/1/day")
     page.get_by_role("link", name="Weather and route").click()
     drawn = strip(page)
     for part in (

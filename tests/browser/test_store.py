@@ -122,7 +122,7 @@ def test_a_shared_piece_is_dragged_to_another_back(page: Page) -> None:
 
 
 def test_lists_swap_compare_and_fly_by_keys(page: Page) -> None:
-    page.goto("/courses/1")
+    page.goto("/courses/1/day")
     page.get_by_role("link", name="Lists", exact=True).first.click()
     page.locator("#out").focus()
     page.locator("#out").select_option("rain-jacket")

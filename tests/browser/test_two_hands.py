@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-HALT = "/courses/1?person=mirel&moment=3.north-top.halt"
+HALT = "/courses/1/day?person=mirel&moment=3.north-top.halt"
 
 
 @pytest.fixture

@@ -7,6 +7,8 @@ from caldarium.core.plan.course import Course
 
 STEPS = (
     "",
+    "/day",
+    "/thumb",
     "/route",
     "/night",
     "/shelter",
@@ -38,7 +40,8 @@ def pages_of(number: int, course: Course) -> list[str]:
     found += [f"/courses/{number}/people/{each.id}" for each in course.people[:2]]
     asked = f"person={who}"
     found += [
-        f"/courses/{number}{step}?{asked}" for step in ("", "/night", "/load", "/lists", "/story")
+        f"/courses/{number}{step}?{asked}"
+        for step in ("/day", "/night", "/load", "/lists", "/story")
     ]
     return [*found, f"/store?course={number}&{asked}", f"/weigh?course={number}&{asked}"]
 

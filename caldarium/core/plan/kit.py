@@ -76,6 +76,7 @@ class Garment(Value):
     material: str = Field(description="one of the materials of the wetness table")
     mass_g: Grams
     always: bool = Field(default=False, description="worn at every waking moment")
+    shades: bool = Field(default=False, description="against the sun, so never called idle")
     only_at_camp: bool = Field(default=False, description="goes on or off with the boots off")
     only_asleep: bool = Field(default=False, description="kept dry for the bag")
     packed_l: Litres | None = None

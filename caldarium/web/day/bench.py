@@ -132,7 +132,7 @@ def _night_for(nights: tuple, day: int):
     return next((each for each in nights if each.day == day), nights[-1] if nights else None)
 
 
-@router.get("/courses/{number}")
+@router.get("/courses/{number}/day")
 def show(
     request: Request,
     number: int,
@@ -153,7 +153,9 @@ def change(request: Request, number: int, form: Texts) -> Response:
     entries, message = apply_edit(edit, form, display_of(request), result)
     person, moment = form.get("person", ""), form.get("moment", "")
     if not wants_part(request) and not entries and not message:
-        return RedirectResponse(course_url(number, person=person, moment=moment), status_code=303)
+        return RedirectResponse(
+            course_url(number, "day", person=person, moment=moment), status_code=303
+        )
     held = courses_of(request).get(number)
     looking = Looking(person, moment, form, Rejected(entries, message), result)
     return bench_page(request, held, looking)

@@ -90,4 +90,6 @@ def keep(request: Request, number: int, form: Texts) -> Response:
         return with_person(course, wear(course.person(person), [moment], wanted.split()))
 
     edit.keep(f"{name}: a tried outfit", alter)
-    return RedirectResponse(course_url(number, person=person, moment=moment), status_code=303)
+    return RedirectResponse(
+        course_url(number, "day", person=person, moment=moment), status_code=303
+    )

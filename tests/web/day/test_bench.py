@@ -92,7 +92,7 @@ def test_one_bad_field_does_not_hold_up_a_good_one(client, courses):
 
 
 def test_untouched_texts_change_nothing(client, courses):
-    page = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
+    page = client.get("/courses/1/day?person=mirel&moment=3.north-top.halt").text
     fields = dict(
         re.findall(r'<input class="input is-small" id="f-\w+" name="(\w+)" value="([^"]*)"', page)
     )
@@ -157,14 +157,14 @@ def test_stale_person_or_day_is_told(client):
 
 def test_every_moment_of_every_person_has_a_page(client, demo_result):
     for moment in demo_result.timeline.moments:
-        page = client.get("/courses/1", params={"person": "runa", "moment": moment.id})
+        page = client.get("/courses/1/day", params={"person": "runa", "moment": moment.id})
         assert page.status_code == 200
         assert "nan" not in re.sub(r"<option.*?</option>", "", page.text).lower().split()
 
 
 def test_customary_units_all_through(client, courses):
     client.cookies.set("units", "customary")
-    page = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
+    page = client.get("/courses/1/day?person=mirel&moment=3.north-top.halt").text
     assert "°F" in page
     assert 'value="46.4 °F"' in page
     edit(client, high_c="50")
@@ -200,7 +200,7 @@ def test_unknown_course_and_page(client):
 
 def test_a_leg_too_hard_is_told_and_walked_at_the_pace_all_can_keep(client, courses):
     where = {"person": "lumi", "moment": "2.climb.moving", "day": "1"}
-    shown = client.get("/courses/1?person=lumi&moment=2.climb.moving").text
+    shown = client.get("/courses/1/day?person=lumi&moment=2.climb.moving").text
     assert "Too hard to keep up" in shown
     key = re.search(r'name="party_pace" value="([^"]+)"', shown)
     assert key is not None
@@ -215,13 +215,13 @@ def test_a_leg_too_hard_is_told_and_walked_at_the_pace_all_can_keep(client, cour
 
 
 def test_a_change_says_what_became_of_the_problems(client):
-    shown = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
+    shown = client.get("/courses/1/day?person=mirel&moment=3.north-top.halt").text
     assert "before" not in shown[: shown.index("strip-wide")]
     colder = edit(client, low_c="-9", high_c="-6").text
     said = re.search(r"(\d+) gaps \((\d+) before", colder)
     assert said is not None
     assert int(said[1]) > int(said[2])
-    again = client.get("/courses/1?person=mirel").text
+    again = client.get("/courses/1/day?person=mirel").text
     assert "before" not in again[: again.index("strip-wide")]
 
 

@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-HALT = "/courses/1?person=mirel&moment=3.north-top.halt"
+HALT = "/courses/1/day?person=mirel&moment=3.north-top.halt"
 BASE = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
 
 
@@ -49,7 +49,7 @@ def test_bad_turns_are_told_and_kept(client, courses, name, text, words) -> None
 
 
 def test_a_cure_is_taken_in_one_step(client, courses) -> None:
-    shown = client.get("/courses/1?person=mirel&moment=3.north-top.halt").text
+    shown = client.get("/courses/1/day?person=mirel&moment=3.north-top.halt").text
     assert re.search(r"Cheapest cure: [a-z -]+, [\d,]+ g, closes it whole", shown)
     piece = re.search(r'name="add_piece" value="([^"]+)"', shown)[1]
     client.post("/courses/1/edit", data=BASE | {"add_piece": piece}, headers={"HX-Request": "true"})

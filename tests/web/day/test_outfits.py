@@ -193,7 +193,7 @@ def test_every_side_opens_to_its_formulas(client) -> None:
     shown = client.get(f"/courses/1/outfits?{SIDES}").text
     assert shown.count("over the fingers") == 2
     assert shown.count("How this is computed") == 2
-    bench = client.get(f"/courses/1?person=mirel&moment={HALT}").text
+    bench = client.get(f"/courses/1/day?person=mirel&moment={HALT}").text
     assert "degrees for 100 g of it" in bench
     night = client.get("/courses/1/night?person=mirel&night=2").text
     assert "least margin with it" in night

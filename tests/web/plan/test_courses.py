@@ -61,7 +61,7 @@ def test_new_course_from_nothing(client, courses):
     assert course.people[0].instructor
     assert course.people[1].garments == ()
     assert course.days[1].camp is None
-    assert 'value="50F"' in client.get("/courses/2").text
+    assert 'value="50F"' in client.get("/courses/2/day").text
     assert assess(course).people[0].nights
 
 

@@ -1,0 +1,78 @@
+"""Problems of a course, counted: by kind for whoever compares two plans, by step for the bar."""
+
+from dataclasses import dataclass, fields
+from typing import Literal, get_args
+
+from caldarium.core.assess import Assessment
+from caldarium.core.plan.unsaid import Step, Unsaid
+
+Standing = Literal["problems", "open", "in order"]
+STEPS: tuple[Step, ...] = get_args(Step)
+
+
+@dataclass(frozen=True)
+class Tally:
+    """How many problems of each kind there are: moments of somebody short of warmth, bed-nights
+    too cold, moments at which fingers, toes or face are at risk, moments too hot, nights of
+    shelters that are unfit or missing, and mornings on which somebody carries beyond the limit."""
+
+    gaps: int
+    cold_beds: int
+    at_risk: int
+    hot: int
+    unfit: int
+    overladen: int
+
+    @property
+    def none(self) -> bool:
+        """Whether there is no problem at all. Source: none, bookkeeping."""
+        return not any(getattr(self, each.name) for each in fields(self))
+
+
+def tally(result: Assessment) -> Tally:
+    """The problems of a course. Source: figures of the assessment."""
+    moments = [each for person in result.people for each in person.moments]
+    beds = [each for person in result.people for each in person.nights]
+    return Tally(
+        gaps=sum(each.state == "gap" for each in moments),
+        cold_beds=sum(each.state == "gap" for each in beds),
+        at_risk=sum(bool(each.at_risk) for each in moments),
+        hot=sum(each.state == "hot" for each in moments),
+        unfit=sum(not each.fit for each in (*result.shelters, *result.open_nights)),
+        overladen=sum(
+            kilograms > person.load.limit
+            for person in result.people
+            for kilograms in person.load.by_day
+        ),
+    )
+
+
+@dataclass(frozen=True)
+class StepState:
+    """How far a step of the work has got: its problems, and what nobody has said there."""
+
+    step: Step
+    problems: int
+    unsaid: int
+
+    @property
+    def standing(self) -> Standing:
+        """Its state in one word. Source: none, bookkeeping."""
+        return "problems" if self.problems else "open" if self.unsaid else "in order"
+
+
+def step_states(found: Tally, unsaid: tuple[Unsaid, ...]) -> tuple[StepState, ...]:
+    """Every step of the work in its order, with its problems and open questions.
+
+    Source: figures of the assessment; what belongs to which step is ours.
+    """
+    problems: dict[Step, int] = {
+        "day": found.gaps + found.hot + found.at_risk,
+        "night": found.cold_beds,
+        "shelter": found.unfit,
+        "load": found.overladen,
+    }
+    return tuple(
+        StepState(step, problems.get(step, 0), sum(each.step == step for each in unsaid))
+        for step in STEPS
+    )

@@ -1,0 +1,204 @@
+"""The overview of a course: its strip, each step's state, what to do next, what nobody has said."""
+
+from functools import partial
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import TypeAdapter, ValidationError
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.unsaid import unsaid
+from caldarium.core.tally import tally
+from caldarium.core.what_if.next_steps import Shelves, Step, Weighed, next_steps, taken
+from caldarium.core.worst import worst_by_moment
+from caldarium.drawings.overview_strip import overview_strip, thumb
+from caldarium.store.courses import Held, MovedOnError
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts, faults_at
+from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, works_of
+from caldarium.web.urls import course_url
+from caldarium.words.course import course_sentence, moment_name
+from caldarium.words.overview import (
+    AIMS,
+    course_facts,
+    grams_words,
+    next_effect,
+    next_title,
+    step_sentences,
+    unsaid_words,
+)
+
+router = APIRouter()
+BETWEEN = "\x1f"
+"""What stands between the parts of a list in a field."""
+_STEP = TypeAdapter(Step)
+SAID_AT = {
+    "course": "people",
+    "weather": "route",
+    "day": "people",
+    "night": "people",
+    "shelter": "shelter",
+    "load": "load",
+}
+"""Where what is unsaid of a step is said."""
+
+
+def _shelves(request: Request) -> Shelves:
+    return Shelves(load_catalogue().everything, request.app.state.pieces.all())
+
+
+def _said_at(course: Course, step: str) -> str:
+    """The end of the address at which something of a step is said."""
+    where = SAID_AT[step]
+    return f"people/{course.people[0].id}" if where == "people" else where
+
+
+def _seen_before(request: Request, held: Held, mark: str):
+    """What was found for a course as it was, where that is still kept."""
+    if not mark or mark == held.mark:
+        return None
+    try:
+        before = courses_of(request).seen(held.id, mark)
+    except MovedOnError:
+        return None
+    return assessed(request, held.id, before, kept=False)
+
+
+def _overview(
+    request: Request, held: Held, *, since: str = "", message: str = "", status: int = 200
+) -> HTMLResponse:
+    course, display = held.course, display_of(request)
+    before = _seen_before(request, held, since)
+    result = assessed(request, held.id, course)
+    wide, narrow = strips_for(request)
+    address = partial(_moment_address, held.id)
+    drawn = partial(overview_strip, course, result, display, address)
+    work = works_of(request).of((held.id, held.mark, "next"))
+    shelves = _shelves(request) if work and work.outcome is not None else None
+    return page(
+        request,
+        "plan/overview.html",
+        status=status,
+        held=held,
+        course=course,
+        facts=course_facts(course),
+        summary=course_sentence(course, result, display, before),
+        message=message,
+        found=tally(result),
+        strip=drawn() if wide else None,
+        day_strips=[drawn(width=372, only_day=day) for day in range(len(course.days))]
+        if narrow
+        else [],
+        worst=[
+            (moment_name(course, moment), moment.id, worst_by_moment(result)[moment.id])
+            for moment in result.timeline.moments
+        ]
+        if len(course.days) <= 21
+        else [],
+        names={each.id: each.name for each in course.people},
+        sentences=step_sentences(course, result, display),
+        work=work,
+        cards=[_card(course, each, shelves, display) for each in work.outcome]
+        if work and shelves and work.outcome is not None
+        else [],
+        unsaid=[
+            (*unsaid_words(course, each), course_url(held.id, _said_at(course, each.step)))
+            for each in unsaid(course)
+        ],
+        between=BETWEEN,
+    )
+
+
+def _moment_address(number: int, person: str, moment: str) -> str:
+    return course_url(number, "day", person=person, moment=moment)
+
+
+def _card(course: Course, found: Weighed, shelves: Shelves, display) -> dict[str, object]:
+    """What a card of the next steps shows."""
+    step = found.step
+    return {
+        "step": step,
+        "title": next_title(course, step, shelves.everything, shelves.stored),
+        "aim": AIMS[step.aim],
+        "effect": next_effect(found),
+        "grams": grams_words(found.grams, display),
+    }
+
+
+@router.get("/courses/{number}")
+def show(
+    request: Request,
+    number: int,
+    since: Annotated[str, Query()] = "",
+    person: Annotated[str, Query()] = "",
+    moment: Annotated[str, Query()] = "",
+) -> Response:
+    """The overview of a course; addresses of a moment, as they were before, lead to the bench."""
+    if person or moment:
+        where = course_url(number, "day", person=person, moment=moment)
+        return RedirectResponse(where, status_code=307)
+    return _overview(request, courses_of(request).get(number), since=since)
+
+
+@router.get("/courses/{number}/thumb")
+def small_strip(request: Request, number: int) -> HTMLResponse:
+    """The course as a small strip with its state, for the list of courses."""
+    held = courses_of(request).get(number)
+    display = display_of(request)
+    result = assessed(request, number, held.course)
+    return page(
+        request,
+        "plan/thumb.html",
+        held=held,
+        facts=course_facts(held.course),
+        strip=thumb(held.course, result, display),
+        summary=course_sentence(held.course, result, display),
+    )
+
+
+@router.post("/courses/{number}/next")
+def work_out(request: Request, number: int, form: Texts) -> Response:
+    """Begin to look for the next best steps, stop, or take one."""
+    held = courses_of(request).get(number)
+    works, act = works_of(request), form.get("act", "begin")
+    about = (number, held.mark, "next")
+    if act == "take":
+        return _take(request, held, form)
+    if act == "stop":
+        works.stop(about)
+    else:
+        works.stop_where(lambda each: _is_stale(each, about))
+        result = assessed(request, number, held.course)
+        works.begin(about, partial(next_steps, held.course, result, _shelves(request)))
+    return RedirectResponse(course_url(number), status_code=303)
+
+
+def _is_stale(other: object, about: tuple[int, str, str]) -> bool:
+    """Whether a work looks for the next steps of a course as it was."""
+    return (
+        isinstance(other, tuple)
+        and (other[0], other[-1]) == (about[0], about[-1])
+        and other != about
+    )
+
+
+def _take(request: Request, held: Held, form: dict[str, str]) -> Response:
+    """Do one of the steps, in one step of undo."""
+    edit, shelves = editing(request, held.id, form), _shelves(request)
+    lists = {
+        name: tuple(filter(None, form.get(name, "").split(BETWEEN))) for name in ("who", "what")
+    }
+    try:
+        step = _STEP.validate_python(
+            {name: form[name] for name in ("kind", "aim", "where", "at") if name in form} | lists,
+            strict=False,
+        )
+        name = next_title(edit.course, step, shelves.everything, shelves.stored)
+        edit.keep(name, lambda now: taken(now, step, shelves))
+    except ValidationError as fault:
+        told = "; ".join(faults_at(fault, display_of(request), {}, "step").values())
+        message = f"Not kept: {told}."
+        return _overview(request, held, message=message, status=422)
+    return RedirectResponse(course_url(held.id, since=held.mark), status_code=303)
