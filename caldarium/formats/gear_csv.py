@@ -34,7 +34,8 @@ from caldarium.formats.fault import FileError, decode
 from caldarium.formats.size import header_text, refuse_table
 from caldarium.formats.table import delimiter_of
 from caldarium.words.faults import error_text
-from caldarium.words.units import Display, parse_quantity
+from caldarium.words.typed import parse_quantity
+from caldarium.words.units import Display
 
 MOST_ROWS = 20_000
 COLUMNS: dict[str, tuple[str, str]] = {

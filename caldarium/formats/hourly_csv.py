@@ -26,7 +26,7 @@ from caldarium.core.plan.weather_sources import MOST_HOURS
 from caldarium.formats.fault import FileError, decode
 from caldarium.formats.size import header_text, refuse_table
 from caldarium.formats.table import delimiter_of
-from caldarium.words.units import parse_quantity
+from caldarium.words.typed import parse_quantity
 
 COLUMNS = {
     "air": ("air_c", "temperature", (-80.0, 60.0)),

@@ -9,7 +9,8 @@ from pydantic import ValidationError
 from starlette.datastructures import FormData, UploadFile
 
 from caldarium.words.faults import error_text
-from caldarium.words.units import Display, parse_clock, parse_quantity, unit_name, written
+from caldarium.words.typed import parse_quantity, typed
+from caldarium.words.units import Display, written
 
 MOST_FIELDS = 5000
 """Fields that a form may send: the largest of ours has some two thousand."""
@@ -107,12 +108,8 @@ def read(text: str, kind: str, display: Display) -> tuple[float, str]:
     Raises:
         ValueError: with a sentence for the person who typed it.
     """
-    stripped = text.strip()
-    if kind == "clock":
-        return parse_clock(stripped), stripped
-    if stripped and stripped[-1] in "0123456789.":
-        stripped = f"{stripped} {unit_name(kind, display)}".strip()
-    return parse_quantity(stripped, kind), stripped
+    found = typed(text, kind, display)
+    return found.value, found.text
 
 
 def shown_text(value: float | None, field: Field, typed: str | None, display: Display) -> str:

@@ -1,14 +1,12 @@
-"""Units at the edge: what people type, and what they are shown."""
+"""Units at the edge: how figures are shown, and what each kind of them is counted in."""
 
 import math
-import re
 from dataclasses import dataclass
 
-_UNITS: dict[str, dict[str, tuple[float, float]]] = {
+UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "temperature": {"c": (1, 0), "f": (5 / 9, -32 * 5 / 9), "k": (1, -273.15)},
     "wind": {
-        "m/s": (1, 0), "ms": (1, 0), "km/h": (1 / 3.6, 0), "kmh": (1 / 3.6, 0), "kph": (1 / 3.6, 0),
-        "mph": (0.44704, 0), "kn": (1852 / 3600, 0), "kt": (1852 / 3600, 0),
+        "m/s": (1, 0), "km/h": (1 / 3.6, 0), "mph": (0.44704, 0), "kn": (1852 / 3600, 0),
     },
     "altitude": {"m": (1, 0), "ft": (0.3048, 0), "km": (1000, 0)},
     "rain": {"mm": (1, 0), "cm": (10, 0), "in": (25.4, 0)},
@@ -23,10 +21,13 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "depth": {"cm": (1, 0), "in": (2.54, 0)},
     "pace": {"km/h": (1, 0), "mph": (1.609344, 0), "m/s": (3.6, 0)},
     "minutes": {"min": (1, 0), "h": (60, 0)},
-    "volume": {"l": (1, 0), "ml": (0.001, 0), "cl": (0.01, 0), "floz": (0.0295735295625, 0)},
+    "volume": {
+        "l": (1, 0), "ml": (0.001, 0), "cl": (0.01, 0), "floz": (0.0295735295625, 0),
+        "gal": (3.785411784, 0), "qt": (0.946352946, 0), "pt": (0.473176473, 0),
+    },
     "breadth": {"cm": (1, 0), "mm": (0.1, 0), "m": (100, 0), "in": (2.54, 0), "ft": (30.48, 0)},
     "span": {"m": (1, 0), "cm": (0.01, 0), "ft": (0.3048, 0), "in": (0.0254, 0)},
-    "area": {"m²": (1, 0), "m2": (1, 0), "ft²": (0.09290304, 0), "ft2": (0.09290304, 0)},
+    "area": {"m²": (1, 0), "ft²": (0.09290304, 0)},
     "column": {"mm": (1, 0), "m": (1000, 0), "in": (25.4, 0)},
     "share": {"%": (0.01, 0)},
     "lapse": {"k/km": (1, 0)},
@@ -46,90 +47,6 @@ CUSTOMARY_UNIT = {
 _SHOWN = {
     "c": "°C", "f": "°F", "k": "K", "l": "L", "floz": "fl oz", "k/km": "K/km",
 }  # fmt: skip
-_NUMBER = r"[+-]?(?:\d+(?:\.\d*)?|\.\d+)"
-_TERM = re.compile(rf"\s*({_NUMBER})\s*(°?\s*[a-z%][a-z/%²2]*)?", re.IGNORECASE)
-
-
-def parse_quantity(text: str, kind: str) -> float:
-    """A quantity as people type it, in the core's unit.
-
-    Args:
-        text: such as "15F", "2 lb 3 oz", "1,200 ft", "-4,5", "12 km/h"; without a unit the
-            metric one of its kind.
-        kind: a key of DEFAULT_UNIT.
-
-    Returns:
-        The value in that kind's default unit.
-
-    Raises:
-        ValueError: with a sentence for the person who typed it.
-
-    Source: definitions of the units (NIST SP 811).
-    """
-    units = _UNITS[kind]
-    cleaned = text.strip().replace("\u2212", "-").replace("\u00a0", " ")
-    cleaned = re.sub(r"(?<=\d),(?=\d{3}(?!\d))", "", cleaned)
-    cleaned = re.sub(r"(?<=\d),(?=\d)", ".", cleaned)
-    cleaned = re.sub(r"fl\.?\s*oz\.?", "floz", cleaned, flags=re.IGNORECASE)
-    hidden = ("ms", "kmh", "m2", "ft2")
-    allowed = ", ".join(_SHOWN.get(name, name) for name in units if name not in hidden)
-    if not cleaned:
-        raise ValueError("type a number")
-    total, position, terms = 0.0, 0, 0
-    while position < len(cleaned):
-        match = _TERM.match(cleaned, position)
-        if match is None:
-            with_unit = f" with a unit ({allowed})" if allowed else ""
-            raise ValueError(f"“{text.strip()}” is not a number{with_unit}")
-        unit = (match[2] or DEFAULT_UNIT[kind]).replace("°", "").replace(" ", "").lower()
-        unit = {"lbs": "lb", "feet": "ft", "kmph": "km/h"}.get(unit, unit)
-        if unit not in units and not allowed:
-            raise ValueError(f"“{text.strip()}”: a plain number has no unit")
-        if unit not in units:
-            raise ValueError(f"“{match[2]}” is no unit here; use {allowed}")
-        factor, offset = units[unit]
-        number = float(match[1])
-        if terms and (number < 0 or kind == "temperature" or match[2] is None):
-            raise ValueError(f"“{text.strip()}” is not one quantity")
-        total += number * factor + offset
-        terms += 1
-        position = match.end()
-        while position < len(cleaned) and cleaned[position] == " ":
-            position += 1
-    if not math.isfinite(total):
-        raise ValueError("that number is too large")
-    return total
-
-
-def parse_clock(text: str) -> float:
-    """A clock time as people type it, in hours since midnight.
-
-    Args:
-        text: such as "8:30", "08.30", "8" or "8.5 h".
-
-    Returns:
-        Hours, 0 to below 24.
-
-    Raises:
-        ValueError: with a sentence for the person who typed it.
-
-    Source: none, notation.
-    """
-    cleaned = text.strip()
-    match = re.fullmatch(r"(\d{1,2})[:.h](\d{2})", cleaned)
-    if match is not None:
-        hours, minutes = int(match[1]), int(match[2])
-        if minutes > 59:
-            raise ValueError(f"“{cleaned}” is no clock time; write it as 8:30")
-        value = hours + minutes / 60
-    else:
-        try:
-            value = parse_quantity(cleaned, "hours")
-        except ValueError:
-            raise ValueError(f"“{cleaned}” is no clock time; write it as 8:30") from None
-    if not 0 <= value < 24:
-        raise ValueError("clock times go from 0:00 to 23:59")
-    return value
 
 
 def unit_of(kind: str, display: "Display") -> str:
@@ -140,7 +57,11 @@ def unit_of(kind: str, display: "Display") -> str:
 
 def unit_name(kind: str, display: "Display") -> str:
     """That unit as it is written. Source: none, wording."""
-    unit = unit_of(kind, display)
+    return shown_unit(unit_of(kind, display))
+
+
+def shown_unit(unit: str) -> str:
+    """A unit as it is written. Source: NIST SP 811."""
     return _SHOWN.get(unit, unit)
 
 
@@ -149,7 +70,7 @@ def written(value: float, kind: str, display: "Display") -> str:
     if kind == "clock":
         return clock_text(value)
     unit = unit_of(kind, display)
-    factor, offset = _UNITS[kind][unit]
+    factor, offset = UNITS[kind][unit]
     figure = f"{(value - offset) / factor:.2f}".rstrip("0").rstrip(".")
     return f"{'0' if figure == '-0' else figure} {unit_name(kind, display)}".strip()
 
@@ -305,52 +226,6 @@ def hours_text(hours: float) -> str:
     if hours > 24:
         return "over a day"
     return f"{hours:.0f} h" if hours >= 10 else f"{hours:.1f} h".replace(".0 h", " h")
-
-
-SPANS = {
-    "all day": (0.0, 24.0),
-    "morning": (6.0, 6.0),
-    "afternoon": (12.0, 6.0),
-    "night": (20.0, 10.0),
-}
-"""Parts of a day by name: from when and for how long [h]."""
-
-
-def parse_span(text: str) -> tuple[float, float]:
-    """A part of a day as people type it.
-
-    Args:
-        text: a name of SPANS, or two clock times such as "10-18" or "22:00 to 4:30".
-
-    Returns:
-        When it begins [h since midnight] and how long it lasts [h], 1 to 24.
-
-    Raises:
-        ValueError: with a sentence for the person who typed it.
-
-    Source: none, notation.
-    """
-    cleaned = " ".join(text.lower().split())
-    if cleaned in SPANS:
-        return SPANS[cleaned]
-    ends = re.split(r"\s*(?:–|-|\bto\b|\buntil\b)\s*", cleaned)
-    if len(ends) != 2 or not all(ends):
-        raise ValueError(f"“{text.strip()}”: write {', '.join(SPANS)}, or from and to as 10–18")
-    begin = parse_clock(ends[0])
-    end = 24.0 if re.fullmatch(r"24([:.h]00)?", ends[1]) else parse_clock(ends[1])
-    lasts = end - begin if end > begin else end - begin + 24
-    if lasts < 1:
-        raise ValueError("give it an hour at least")
-    return begin, lasts
-
-
-def span_text(begin: float, lasts: float) -> str:
-    """A part of a day in words, as parse_span takes it back.
-
-    Source: none, wording.
-    """
-    named = next((name for name, span in SPANS.items() if span == (begin, lasts)), "")
-    return named or f"{clock_text(begin)}–{clock_text(begin + lasts)}"
 
 
 def clock_text(hours: float) -> str:

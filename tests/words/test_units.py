@@ -2,14 +2,8 @@
 
 import pytest
 
-from caldarium.words.units import (
-    Display,
-    clock_text,
-    hours_text,
-    parse_quantity,
-    parse_span,
-    span_text,
-)
+from caldarium.words.typed import parse_quantity, parse_span, span_text
+from caldarium.words.units import Display, clock_text, hours_text
 
 
 @pytest.mark.parametrize(

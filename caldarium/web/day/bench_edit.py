@@ -30,7 +30,8 @@ from caldarium.core.timeline.moments import Moment
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, shown_text, whole
 from caldarium.words.faults import fault_text
-from caldarium.words.units import Display, clock_text, parse_clock, parse_span, span_text
+from caldarium.words.typed import parse_clock, parse_span, span_text
+from caldarium.words.units import Display, clock_text
 
 Kit = TypeVar("Kit")
 CONDITIONS = {

@@ -16,7 +16,8 @@ from caldarium.core.plan.route import STILL, Leg, LegKind
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, whole, written
 from caldarium.words.faults import fault_text
-from caldarium.words.units import Display, clock_text, parse_quantity
+from caldarium.words.typed import parse_quantity
+from caldarium.words.units import Display, clock_text
 from caldarium.words.weather import leg_sentence
 
 KINDS: tuple[str, ...] = get_args(LegKind)

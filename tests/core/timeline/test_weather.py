@@ -24,7 +24,8 @@ from caldarium.words.steps_weather import (
     explain_legs,
     explain_way,
 )
-from caldarium.words.units import Display, parse_clock
+from caldarium.words.typed import parse_clock
+from caldarium.words.units import Display
 from caldarium.words.weather import source_sentences
 
 DISPLAY = Display()
@@ -274,7 +275,7 @@ def test_clock_times_as_typed(text, hours) -> None:
     assert parse_clock(text) == pytest.approx(hours)
 
 
-@pytest.mark.parametrize("text", ["25:00", "8:75", "noon", "", "-1"])
+@pytest.mark.parametrize("text", ["25:00", "8:75", "teatime", "", "-1"])
 def test_no_clock_times(text) -> None:
     with pytest.raises(ValueError, match="clock time"):
         parse_clock(text)
