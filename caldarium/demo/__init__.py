@@ -11,10 +11,10 @@ from caldarium.formats.gear_csv import read_gear
 
 DEMOS: Mapping[str, str] = MappingProxyType(
     {
-        "autumn-fell": "Ten people on a sub-arctic plateau in September; sleet, frozen ground",
-        "deep-winter": "Six people on snow near −25 °C; a frozen lake, a pass, a snow hole",
-        "high-plateau": "Five people near 4,900 m; strong sun, cold nights, a start before dawn",
-        "hot-canyon": "Four people at 34 °C; little shade, warm nights, water in few places",
+        "autumn-fell": "Autumn fell: ten people on a sub-arctic plateau; sleet, frozen ground",
+        "deep-winter": "Deep winter: six people on snow near −25 °C; a pass, a snow hole",
+        "high-plateau": "High plateau: five people near 4,900 m; strong sun, cold nights",
+        "hot-canyon": "Hot canyon: four people at 34 °C; little shade, warm nights",
     }
 )
 """Courses that ship, by the name of their file, the main one first, with what is special there."""

@@ -64,7 +64,7 @@ def course() -> Course:
     """Three days, two nights, three members and one instructor."""
     return Course(
         name="Sarvan canyon, three dry days",
-        place=Place(name="Sarvan canyon", latitude=36.6, longitude=-111.2, utc_offset_h=-7),
+        place=Place(name="Sarvan canyon", latitude=36.2, longitude=-113.0, utc_offset_h=-7),
         start=date(2027, 5, 21),
         start_altitude_m=1250,
         conditions_altitude_m=620,

@@ -215,44 +215,6 @@ def test_axe_finds_nothing(page: Page, path: str, size, server: str) -> None:
         assert told == [], light
 
 
-def fill_new(page: Page) -> None:
-    for name, text in {
-        "name": "Key course",
-        "place": "Some fell",
-        "latitude": "62",
-        "longitude": "12",
-        "start_altitude": "400",
-        "camp_altitude": "2,000 ft",
-        "high_point": "900",
-        "high": "8",
-        "low": "hot",
-        "wind": "5",
-        "person_0_name": "Ida Moss",
-        "person_0_mass": "64",
-        "person_0_height": "1.7",
-    }.items():
-        page.locator(f"#{name}").focus()
-        page.keyboard.press("Control+a")
-        page.keyboard.type(text)
-
-
-def test_new_course_by_keys_with_one_mistake(page: Page) -> None:
-    page.goto("/courses/new")
-    fill_new(page)
-    page.keyboard.press("Enter")
-    expect(page.locator("#low-note")).to_contain_text("is not a number")
-    expect(page.locator("#low")).to_have_value("hot")
-    expect(page.locator("#camp_altitude")).to_have_value("2,000 ft")
-    page.locator("#low").focus()
-    page.keyboard.press("Control+a")
-    page.keyboard.type("-3")
-    page.keyboard.press("Enter")
-    expect(page.locator("h1")).to_have_text("Key course")
-    expect(strip(page).locator(".row")).to_have_count(1)
-    page.goto(page.url.partition("?")[0] + "?person=ida-moss&moment=1.top.halt")
-    expect(page.locator("#f-end_altitude_m")).to_have_value("2,000 ft")
-
-
 def test_export_and_import_give_the_same_screen(page: Page, tmp_path: Path) -> None:
     page.goto(HALT)
     first = strip(page).inner_html()

@@ -45,6 +45,7 @@ class Place(Value):
     latitude: float = Field(ge=-90, le=90, description="degrees north")
     longitude: float = Field(ge=-180, le=180, description="degrees east")
     utc_offset_h: float = Field(ge=-12, le=14, description="hours ahead of UTC on these dates")
+    zone: str = Field(default="", max_length=60, description="name of its time zone, if known")
 
 
 class Overrule(Value):
@@ -78,6 +79,7 @@ class Person(Value):
     instructor: bool = False
     body_mass_kg: float = Field(ge=25, le=200)
     height_m: float = Field(ge=1.2, le=2.3)
+    age: int | None = Field(default=None, ge=5, le=99, description="in years")
     uptake_ml: float = Field(
         default=ORDINARY_UPTAKE,
         ge=10,

@@ -1,18 +1,36 @@
-"""Courses: the list, a new one, files in and out, deleting and bringing back."""
+"""Courses: the list, a new one, a copy, files in and out, deleting and bringing back."""
 
 import re
+from datetime import date
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from caldarium.catalogue.zones import offset_on, zone_of
+from caldarium.core.plan.course import Course, Place
+from caldarium.core.plan.track import Track
+from caldarium.demo import DEMOS, demo_course
 from caldarium.formats.course_json import read_course, write_course
 from caldarium.formats.fault import FileError
+from caldarium.formats.gpx_files import read_gpx
 from caldarium.web.forms import Sent, Texts, file_of
 from caldarium.web.page import courses_of, display_of, page
-from caldarium.web.plan.new_course import build_course, empty_form, with_rows
+from caldarium.web.plan import outline_form, roster_form
+from caldarium.web.plan.new_course import (
+    SURE,
+    Draft,
+    answer_to,
+    drafted,
+    empty_form,
+    read_date,
+    rearranged,
+)
 from caldarium.web.urls import course_url
+from caldarium.words.faults import fault_text
 
 router = APIRouter()
+REMEMBERED = 30
+"""Courses whose places are remembered."""
 
 
 def _list(request: Request, *, status: int = 200, message: str = "") -> HTMLResponse:
@@ -22,6 +40,7 @@ def _list(request: Request, *, status: int = 200, message: str = "") -> HTMLResp
         "plan/courses.html",
         status=status,
         listed=courses.list(),
+        demos=DEMOS,
         message=message,
         deleted=courses.last_deleted(),
     )
@@ -33,22 +52,122 @@ def courses(request: Request) -> HTMLResponse:
     return _list(request)
 
 
+@router.post("/courses/demo")
+def open_demo(request: Request, form: Texts) -> Response:
+    """A course that ships, as one of the user's own."""
+    name = form.get("name", "")
+    if name not in DEMOS:
+        return _list(request, status=404, message="There is no such course to open.")
+    number = courses_of(request).add(demo_course(name), "a course that ships")
+    return RedirectResponse(course_url(number), status_code=303)
+
+
+def _places(request: Request) -> dict[str, Place]:
+    """Places of the courses changed last, by their names in small letters."""
+    found: dict[str, Place] = {}
+    stored = courses_of(request)
+    for each in stored.list()[:REMEMBERED]:
+        place = stored.get(each.id).course.place
+        found.setdefault(place.name.lower(), place)
+    return found
+
+
+def _new_page(request: Request, draft: Draft, status: int = 200) -> HTMLResponse:
+    return page(
+        request,
+        "plan/new_course.html",
+        status=status,
+        draft=draft,
+        form=draft.form,
+        errors=draft.errors,
+        day_columns=outline_form.COLUMNS,
+        choices=outline_form.CHOICES,
+        day_key=outline_form.key,
+        people_columns=roster_form.COLUMNS,
+        people_key=roster_form.key,
+        people_defaults=roster_form.defaults_told(display_of(request)),
+        kits=roster_form.kit_names(),
+        places=sorted(each.name for each in _places(request).values()),
+        sure=SURE,
+        answer=answer_to(draft),
+    )
+
+
 @router.get("/courses/new")
 def new(request: Request) -> HTMLResponse:
-    """The form for a new course."""
-    return page(request, "plan/new_course.html", form=empty_form(display_of(request)), errors={})
+    """The page for a new course."""
+    return _new_page(request, Draft(empty_form()))
 
 
 @router.post("/courses/new")
-def create(request: Request, form: Texts) -> Response:
-    """A new course, or the same form with what was typed and what is wrong."""
-    if form.get("action", "").startswith(("add", "remove")):
-        return page(request, "plan/new_course.html", form=with_rows(form), errors={})
-    course, errors = build_course(form, display_of(request))
-    if course is None:
-        return page(request, "plan/new_course.html", form=with_rows(form), errors=errors)
-    number = courses_of(request).add(course, "made")
-    return RedirectResponse(course_url(number), status_code=303)
+def create(request: Request, texts: Texts, sent: Sent) -> Response:
+    """A new course; or the same page with what was typed, its defaults, and what is wrong or
+    asked."""
+    display = display_of(request)
+    form, message = rearranged(empty_form() | texts)
+    way, fault = _way_of(sent, display)
+    draft = drafted(form, display, _places(request), way)
+    if fault:
+        draft.errors["file"] = fault
+    draft.message = message
+    making = form.get("action", "make") == "make"
+    if making and draft.course is not None and not fault:
+        number = courses_of(request).add(draft.course, "made")
+        return RedirectResponse(course_url(number), status_code=303)
+    if not making:
+        # What is not there yet is not wrong yet; what was typed and cannot be read is.
+        draft.errors = {name: told for name, told in draft.errors.items() if form.get(name)}
+    return _new_page(request, draft)
+
+
+def _way_of(sent: Sent, display) -> tuple[Track | None, str]:
+    """The way of a file that was sent, and what is wrong with it."""
+    name, data = file_of(sent)
+    if not name or not data:
+        return None, ""
+    try:
+        track = read_gpx(data)
+    except ValueError as fault:
+        return None, f"{name}: {fault_text(fault, display)}"
+    return (track, "") if track.has_heights else (None, f"{name} has no heights")
+
+
+@router.get("/courses/{number}/copy")
+def ask_copy(request: Request, number: int) -> HTMLResponse:
+    """What a copy of a course is to be called and when it begins."""
+    held = courses_of(request).get(number)
+    form = {"name": f"{held.course.name}, again"[:120], "start": held.course.start.isoformat()}
+    return page(request, "plan/copy.html", held=held, course=held.course, form=form, errors={})
+
+
+@router.post("/courses/{number}/copy")
+def copy(request: Request, number: int, form: Texts) -> Response:
+    """A course once more on other dates: ways, people and kit as they are, its own clock; hourly
+    weather of the old dates stays behind."""
+    held = courses_of(request).get(number)
+    errors: dict[str, str] = {}
+    name = form.get("name", "").strip()
+    if not 1 <= len(name) <= 120:
+        errors["name"] = "a name of at most 120 letters"
+    start = read_date(form, errors)
+    if errors or start is None:
+        return page(
+            request, "plan/copy.html", held=held, course=held.course, form=form, errors=errors
+        )
+    made = _on_dates(held.course, start).altered(name=name)
+    return RedirectResponse(
+        course_url(courses_of(request).add(made, f"copied from {held.course.name}")),
+        status_code=303,
+    )
+
+
+def _on_dates(course: Course, start: date) -> Course:
+    place = course.place
+    zone = place.zone or zone_of(place.latitude, place.longitude)
+    offset = offset_on(zone, start)
+    moved = place.altered(zone=zone, utc_offset_h=offset)
+    kept = course.sources if start == course.start else ()
+    return course.altered(start=start, place=moved, sources=kept)
 
 
 @router.post("/courses/import")

@@ -15,15 +15,23 @@
   // A part of a page that comes by itself is no change of the user's, and says nothing of one.
   const byItself = (event) => event.detail.requestConfig?.elt?.matches?.("[hx-trigger=load]");
   let sent = null;
+  let sentValues = null;
+  const sentWith = new WeakMap();
   let before = location.pathname;
   document.addEventListener("htmx:beforeRequest", (event) => {
     if (byItself(event)) return;
     sent = event.detail.elt.closest?.("form") ?? document.getElementById("edit");
+    sentWith.set(event.detail.xhr, [sent, sent && new FormData(sent)]);
     before = location.pathname;
   });
+  // Requests can be on their way beside each other: each answer is held against what it was asked
+  // with, so that what was typed into the same form since then stays too.
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    [sent, sentValues] = sentWith.get(event.detail.xhr) ?? [sent, null];
+  });
   const typed = (field) =>
-    field.matches?.("input:not([type=hidden]):not([type=file]), textarea") &&
-    field.form && field.form !== sent && field.value !== field.defaultValue;
+    field.matches?.("input:not([type=hidden], [type=file], [type=checkbox]), textarea") && field.form &&
+    (field.form === sent ? sentValues !== null && field.value !== sentValues.get(field.name) : field.value !== field.defaultValue);
   if (window.Idiomorph) {
     const callbacks = window.Idiomorph.defaults.callbacks;
     callbacks.beforeAttributeUpdated = (name) => name !== "open";

@@ -1,10 +1,12 @@
 """Courses made, imported, exported, deleted; people and climate files."""
 
 import json
+import re
 
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.demo import DEMOS, demo_course
 from caldarium.formats.assessment_json import assessment_document
 from caldarium.formats.course_json import read_course
 from tests.formats.test_climate_files import ISLAND, epw_of
@@ -12,42 +14,40 @@ from tests.formats.test_climate_files import ISLAND, epw_of
 FORM = {
     "name": "Birch weekend",
     "place": "Long water",
+    "where": "61°30'N 9°E",
     "start": "2026-10-03",
     "days": "2",
-    "latitude": "61.5",
-    "longitude": "9",
-    "utc_offset": "2",
     "start_altitude": "1,000 ft",
-    "camp_altitude": "700 m",
-    "high_point": "1100",
-    "distance": "10",
-    "walking": "4 h",
-    "exposure": "heath",
-    "ground": "dry",
-    "high": "50F",
-    "low": "-2",
-    "wind": "18 km/h",
-    "rain": "0.1 in",
-    "humidity": "80",
-    "conditions_altitude": "",
+    "d0.camp_m": "700 m",
+    "d0.top_m": "1100",
+    "d0.distance_km": "10",
+    "d0.start_h": "half past 8",
+    "d0.exposure": "heath",
+    "d0.high_c": "50F",
+    "d0.low_c": "minus 2",
+    "d0.wind_ms": "18 km/h",
+    "d0.rain_mm": "0.1 in",
+    "d0.falls": "afternoon",
     "rows": "2",
-    "person_0_name": "Ada Lind",
-    "person_0_mass": "150 lb",
-    "person_0_height": "5 ft 8 in",
-    "person_0_sleeper": "1",
-    "person_0_kit": "winter",
-    "person_0_instructor": "on",
-    "person_1_name": "Bo Fell",
-    "person_1_mass": "80",
-    "person_1_height": "181 cm",
-    "person_1_sleeper": "0.2",
-    "person_1_kit": "nothing yet",
+    "p0.name": "Ada Lind",
+    "p0.mass": "150 lb",
+    "p0.height": "5'8",
+    "p0.age": "41",
+    "p0.sleeper": "cold",
+    "p0.kit": "winter",
+    "p0.role": "on",
+    "p1.name": "Bo Fell",
+    "p1.mass": "80",
+    "p1.height": "181",
+    "p1.sleeper": "0.2",
+    "p1.kit": "nothing yet",
     "action": "make",
 }
 
 
 def make(client, **changes):
-    return client.post("/courses/new", data=FORM | changes, follow_redirects=False)
+    form = FORM | {name.replace("__", "."): text for name, text in changes.items()}
+    return client.post("/courses/new", data=form, follow_redirects=False)
 
 
 def test_new_course_from_nothing(client, courses):
@@ -58,55 +58,175 @@ def test_new_course_from_nothing(client, courses):
     assert course.days[0].conditions.high_c == pytest.approx(10)
     assert course.days[0].conditions.wind_ms == pytest.approx(5)
     assert course.people[0].body_mass_kg == pytest.approx(68.04, abs=0.01)
-    assert course.people[0].instructor
+    assert course.people[0].height_m == pytest.approx(1.727, abs=0.001)
+    assert (course.people[0].instructor, course.people[0].age) == (True, 41)
+    assert course.people[0].sleeper_index > 1
     assert course.people[1].garments == ()
     assert course.days[1].camp is None
-    assert 'value="50F"' in client.get("/courses/2/day").text
+    assert (course.place.zone, course.place.utc_offset_h) == ("Europe/Oslo", 2)
+    assert 'value="50F"' in client.get("/courses/2/day?moment=1.out.moving").text
     assert assess(course).people[0].nights
+
+
+def test_what_nobody_said_follows_from_what_is_known(client, courses):
+    least = {"place": "Somewhere", "where": "63.4, 14.6", "start": "2027-02-05", "days": "3",
+             "start_altitude": "500", "d0.high_c": "-17", "action": "make"}  # fmt: skip
+    answer = client.post("/courses/new", data=least, follow_redirects=False)
+    assert answer.headers["location"] == "/courses/2"
+    course = courses.get(2).course
+    assert course.name == "Somewhere, February 2027"
+    assert [day.camp.ground for day in course.days[:2]] == ["snow", "snow"]
+    assert course.days[0].legs[0].terrain == "snow"
+    assert course.days[0].legs[0].start_h == 8.5
+    assert course.ends[-1] == 500
+    assert (course.place.zone, course.place.utc_offset_h) == ("Europe/Stockholm", 1)
+    assert len(course.people) == 1
+
+
+def test_defaults_are_shown_before_anything_is_made(client, courses):
+    shown = client.post("/courses/new", data=FORM | {"action": "look", "d0.low_c": ""}).text
+    assert 'placeholder="1 °C"' in shown
+    assert "clock of Europe/Oslo, UTC+2" in shown
+    assert len(courses.list()) == 1
 
 
 @pytest.mark.parametrize(
     ("field", "text", "message"),
     [
-        ("name", " ", "give the course a name"),
         ("start", "soon", "a date as"),
         ("days", "0", "whole number of days"),
         ("days", "2.5", "whole number of days"),
-        ("latitude", "95", "between -90 and 90"),
-        ("longitude", "east", "type a number"),
-        ("utc_offset", "40", "between -12 and 14"),
-        ("high", "hot", "is not a number"),
-        ("high", "-9", "must not be below the low"),
-        ("low", "-90", "at least -60"),
-        ("wind", "fresh", "is not a number"),
-        ("rain", "-3", "at least 0"),
-        ("humidity", "130", "at most 100"),
-        ("camp_altitude", "", "type a number"),
-        ("high_point", "30 furlongs", "is no unit"),
-        ("walking", "20 h", "before 23:00"),
-        ("distance", "0", "neither distance nor walking time"),
-        ("person_0_mass", "9", "at least 25"),
-        ("person_0_height", "tall", "is not a number"),
-        ("person_1_name", "", "a name"),
-        ("person_1_sleeper", "7", "at most 2"),
+        ("where", "95, 12", "between -90 and 90"),
+        ("where", "east", "no latitude and longitude"),
+        ("d0.high_c", "hot", "is not a number"),
+        ("d0.low_c", "-90", "at least -60"),
+        ("d0.wind_ms", "fresh", "is not a number"),
+        ("d0.rain_mm", "-3", "at least 0"),
+        ("d0.cloud_pct", "130", "at most 100"),
+        ("start_altitude", "", "height where the way begins"),
+        ("d0.top_m", "30 furlongs", "is no unit"),
+        ("d1.camp_m", "1.234", "can mean 1234 or 1.234"),
+        ("d0.distance_km", "79", "before 23:00"),
+        ("d0.ground", "lava", "one of"),
+        ("d0.falls", "sometimes", "write all day"),
+        ("d0.start_h", "26", "clock times go"),
+        ("p0.mass", "9", "at least 25"),
+        ("p0.height", "tall", "is not a number"),
+        ("p0.age", "old", "whole years"),
+        ("p0.kit", "armour", "one of"),
+        ("p1.name", "", "a name"),
+        ("p1.sleeper", "7", "at most 2"),
     ],
 )
 def test_bad_fields_are_told_and_nothing_typed_is_lost(client, courses, field, text, message):
-    answer = make(client, **{field: text})
+    answer = make(client, **{field.replace(".", "__"): text})
     assert message in answer.text
     assert 'aria-invalid="true"' in answer.text
-    typed = {name: FORM[name] for name in ("place", "start_altitude", "person_0_mass", "rain")}
+    typed = {name: FORM[name] for name in ("place", "start_altitude", "p0.mass", "d0.rain_mm")}
     for kept in (typed | {field: text.strip()}).values():
         assert f'value="{kept}"' in answer.text
     assert len(courses.list()) == 1
 
 
+@pytest.mark.parametrize(
+    ("changes", "asked"),
+    [
+        ({"d0__camp_m": "1300 m"}, "above its high point"),
+        ({"d0__high_c": "-9"}, "the other way round?"),
+        ({"d0__up_m": "500", "d0__down_m": "400"}, "climb and fall lead to"),
+        ({"d0__high_c": "-9", "d0__low_c": "-12", "d0__rain_mm": "14 mm"}, "deep snow"),
+    ],
+)
+def test_slips_are_asked_and_taken_when_meant(client, courses, changes, asked):
+    answer = make(client, **changes)
+    assert "Is this meant so?" in answer.text
+    assert asked in answer.text
+    assert len(courses.list()) == 1
+    sure = re.search(r'name="sure" value="([^"]+)"', answer.text)[1]
+    assert make(client, **changes, sure=sure).headers["location"] == "/courses/2"
+    again = make(client, **changes | {"d1__high_c": "1", "d1__low_c": "2"}, sure=sure)
+    assert "Is this meant so?" in again.text
+
+
 def test_rows_come_and_go_without_losing_what_is_typed(client):
     more = make(client, action="add").text
-    assert 'name="person_2_name"' in more
+    assert 'name="p2.name"' in more
     assert 'value="Bo Fell"' in more
     fewer = make(client, action="remove").text
-    assert 'name="person_1_name"' not in fewer
+    assert 'name="p1.name"' not in fewer
+
+
+def test_days_and_people_are_pasted_from_a_spreadsheet(client, courses):
+    days = (
+        "Day temp\tLow\tDistance (km)\tSummit\tMood\n-17\t-26\t6,5\t560\tgood\n-19\t-27\t7\t840\t\n"
+    )
+    shown = make(client, action="paste_days", pasted_days=days)
+    assert "2 days put into the table. Not known, so left out: Mood." in shown.text
+    assert 'value="6,5"' in shown.text
+    people = "Ines Rook, 54 kg, 160, 35, cold, canyon\nJost Adair; 13 st 1; 6ft; ; warm; same"
+    shown = make(client, action="paste_people", pasted_people=people.replace(",", ";"))
+    assert "2 people put into the table." in shown.text
+    assert 'value="13 st 1"' in shown.text
+    form = FORM | {"d0.camp_m": "", "d0.top_m": ""}
+    for at, cells in enumerate((("54 kg", "160", "35", "cold", "canyon"),
+                                ("13 st 1", "6ft", "", "warm", "same"))):  # fmt: skip
+        names = ("mass", "height", "age", "sleeper", "kit")
+        form |= {f"p{at}.{name}": cell for name, cell in zip(names, cells, strict=True)}
+    client.post("/courses/new", data=form)
+    course = courses.get(2).course
+    assert course.people[1].garments == course.people[0].garments
+    assert course.people[1].body_mass_kg == pytest.approx(83.0, abs=0.1)
+
+
+def test_a_place_of_before_is_known_again(client, courses):
+    form = FORM | {"place": "skarn fell plateau", "where": ""}
+    client.post("/courses/new", data=form)
+    assert courses.get(2).course.place.latitude == pytest.approx(67.9)
+
+
+def test_a_way_gives_place_height_and_legs(client, courses):
+    points = "".join(
+        f'<trkpt lat="{61 + at / 500}" lon="9"><ele>{400 + 12 * min(at, 60 - at)}</ele></trkpt>'
+        for at in range(61)
+    )
+    gpx = f'<gpx version="1.1" creator="t"><trk><trkseg>{points}</trkseg></trk></gpx>'
+    form = {"place": "Way", "start": "2026-10-03", "days": "2", "d0.high_c": "9", "action": "make"}
+    files = {"file": ("way.gpx", gpx.encode())}
+    answer = client.post("/courses/new", data=form, files=files, follow_redirects=False)
+    assert answer.headers["location"] == "/courses/2"
+    course = courses.get(2).course
+    assert course.place.latitude == pytest.approx(61)
+    assert course.start_altitude_m == pytest.approx(400, abs=15)
+    assert max(course.tops) == pytest.approx(760, abs=25)
+    broken = client.post("/courses/new", data=form, files={"file": ("way.gpx", b"<gpx")})
+    assert "way.gpx:" in broken.text
+    assert len(courses.list()) == 2
+
+
+def test_a_course_is_copied_to_other_dates(client, courses):
+    answer = client.post(
+        "/courses/1/copy", data={"name": "Next year", "start": "2027-01-10"}, follow_redirects=False
+    )
+    assert answer.headers["location"] == "/courses/2"
+    before, made = courses.get(1).course, courses.get(2).course
+    assert (made.name, made.place.utc_offset_h, made.place.zone) == (
+        "Next year",
+        1,
+        "Europe/Stockholm",
+    )
+    assert (made.days, made.people) == (before.days, before.people)
+    wrong = client.post("/courses/1/copy", data={"name": "", "start": "soon"})
+    assert "a date as" in wrong.text
+    assert "a name of" in wrong.text
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_every_course_that_ships_opens_with_one_click(client, courses, name):
+    assert f'value="{name}"' in client.get("/").text
+    answer = client.post("/courses/demo", data={"name": name}, follow_redirects=False)
+    assert answer.headers["location"] == "/courses/2"
+    assert courses.get(2).course == demo_course(name)
+    assert client.post("/courses/demo", data={"name": "none"}).status_code == 404
 
 
 def test_export_import_same_to_the_last_digit(client, courses, demo_result):
