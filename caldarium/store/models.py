@@ -73,3 +73,13 @@ class PieceEventRow(Base):
     key: Mapped[str] = mapped_column(index=True)
     before: Mapped[str | None] = mapped_column(Text)
     after: Mapped[str] = mapped_column(Text)
+
+
+class KitSetRow(Base):
+    """A set of kit; key is its name in lower case, which is unique."""
+
+    __tablename__ = "kit_set"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(unique=True)
+    document: Mapped[str] = mapped_column(Text)

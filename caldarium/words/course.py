@@ -4,10 +4,13 @@ import math
 from datetime import timedelta
 
 from caldarium.core.assess import Assessment
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.tally import Tally, tally
 from caldarium.core.timeline.moments import Moment
 from caldarium.words.units import Display, clock_text, signed
+
+GROWN, OLDER = 16, 60
+"""Ages below and from which people are told what the model does not cover: judgement."""
 
 
 def weekday(course: Course, day: int, *, whole: bool = False) -> str:
@@ -46,6 +49,25 @@ def course_sentence(
         parts.append(counted(number, one, several) + more)
     parts.append(f"{display.mass(idle)} idle")
     return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
+
+
+def age_sentence(person: Person) -> str:
+    """What the model covers of somebody of that age; empty where it is made for them.
+
+    Source: the standards and bodies behind the model are of adults; that children and older people
+    cool and heat otherwise is textbook knowledge, from memory.
+    """
+    if person.age is not None and person.age < GROWN:
+        return (
+            "Figures are of adults: a child has more skin for their mass, cools and heats faster, "
+            "shivers less long and says less of it. Leave a notch of caution more, and look often."
+        )
+    if person.age is not None and person.age >= OLDER:
+        return (
+            "Figures are of younger adults: with age people shiver later, feel cold and thirst "
+            "less, and tire sooner. Leave a notch of caution more."
+        )
+    return ""
 
 
 def problem_counts(found: Tally) -> dict[tuple[str, str], int]:

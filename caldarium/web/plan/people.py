@@ -22,12 +22,13 @@ from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
 from caldarium.core.plan.kit import Garment, Item, slips
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import warmth
+from caldarium.store.kit_sets import KitSets
 from caldarium.web.editing import Editing, editing
 from caldarium.web.forms import Field, Texts, faults_at, read
 from caldarium.web.page import courses_of, display_of, page, refusal_page
 from caldarium.web.plan.person_fields import BODY, read_changes, texts_of, with_figures
 from caldarium.web.urls import course_url
-from caldarium.words.faults import fault_text
+from caldarium.words.course import age_sentence
 from caldarium.words.stock import slip_words
 
 router = APIRouter()
@@ -60,7 +61,7 @@ def _own_cuts() -> dict[str, dict[str, float]]:
     return cuts
 
 
-def _person_page(
+def person_page(
     request: Request,
     number: int,
     identifier: str,
@@ -68,6 +69,7 @@ def _person_page(
     form: dict[str, str] | None = None,
     errors: dict[str, str] | None = None,
 ) -> HTMLResponse:
+    """One person's page, with what was typed and what is wrong with it."""
     held = courses_of(request).get(number)
     person = held.course.person(identifier)
     display = display_of(request)
@@ -82,7 +84,10 @@ def _person_page(
         texts=texts | (form or {}),
         errors=errors or {},
         form=form or {},
-        catalogue=load_catalogue(),
+        ready_sets=list(load_catalogue().sets),
+        own_sets=KitSets(request.app.state.engine).all(),
+        others=[each for each in held.course.people if each.id != identifier],
+        covers_age=age_sentence(person),
         cuts=list(_own_cuts()),
         own=OWN,
         materials=list(MATERIALS),
@@ -94,7 +99,7 @@ def _person_page(
 @router.get("/courses/{number}/people/{identifier}")
 def show(request: Request, number: int, identifier: str) -> HTMLResponse:
     """One person's figures and pieces."""
-    return _person_page(request, number, identifier)
+    return person_page(request, number, identifier)
 
 
 def _back(number: int, identifier: str) -> Response:
@@ -108,7 +113,9 @@ def body(request: Request, number: int, identifier: str, form: Texts) -> Respons
     person = edit.course.person(identifier)
     reading = read_changes(edit.course, person, BODY, form, display)
     name = form.get("name", person.name).strip()
-    others = {} if name == person.name else {"name": name}
+    others: dict[str, object] = {} if name == person.name else {"name": name}
+    if "figures" in form and (form.get("instructor") == "on") != person.instructor:
+        others["instructor"] = not person.instructor
     if not name:
         reading.errors["name"] = "a name"
     if not reading.errors:
@@ -119,30 +126,13 @@ def body(request: Request, number: int, identifier: str, form: Texts) -> Respons
         except ValidationError as fault:
             at = {each: each for each in (*reading.values, "name")}
             reading.refuse(fault, display, at, "name")
-    return _person_page(request, number, identifier, form=form, errors=reading.errors)
+    return person_page(request, number, identifier, form=form, errors=reading.errors)
 
 
 def _alter(edit: Editing, identifier: str, words: str, change: Callable[[Person], Person]) -> None:
     """Change one person in one step."""
     name = edit.course.person(identifier).name.split()[0]
     edit.keep(f"{name}: {words}", lambda now: with_person(now, change(now.person(identifier))))
-
-
-@router.post("/courses/{number}/people/{identifier}/add")
-def add(request: Request, number: int, identifier: str, form: Texts) -> Response:
-    """Give a person a piece of the catalogue."""
-    edit = editing(request, number, form)
-    catalogue = load_catalogue()
-    everything = catalogue.garments | catalogue.bags | catalogue.pads | catalogue.items  # type: ignore[operator]
-    piece = everything.get(form.get("piece", ""))
-    errors = {"piece": "choose a piece"}
-    if piece is not None:
-        try:
-            _alter(edit, identifier, f"with {piece.name}", lambda one: add_piece(one, piece))
-            return _back(number, identifier)
-        except ValidationError as fault:
-            errors = {"piece": fault_text(fault, display_of(request))}
-    return _person_page(request, number, identifier, errors=errors)
 
 
 @router.post("/courses/{number}/people/{identifier}/own")
@@ -174,7 +164,7 @@ def own(request: Request, number: int, identifier: str, form: Texts) -> Response
                 return _back(number, identifier)
         except ValidationError as fault:
             errors |= faults_at(fault, display, OWN_FIELDS, "own_name")
-    return _person_page(request, number, identifier, form=form, errors=errors)
+    return person_page(request, number, identifier, form=form, errors=errors)
 
 
 def _own_piece(
@@ -252,7 +242,7 @@ def leave(request: Request, number: int, identifier: str, form: Texts) -> Respon
     edit = editing(request, number, form)
     person = edit.course.person(identifier)
     if len(edit.course.people) == 1:
-        return _person_page(
+        return person_page(
             request, number, identifier, errors={"leave": "a course needs at least one person"}
         )
     edit.keep(f"without {person.name}", lambda now: without_person(now, identifier))

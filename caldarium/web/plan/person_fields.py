@@ -14,6 +14,7 @@ WATER = Field("water_l", "Water filled", "volume")
 BODY = (
     Field("body_mass_kg", "Body mass", "body"),
     Field("height_m", "Height", "height"),
+    Field("age", "Age", "number", "in years", may_be_empty=True),
     Field("shoulder_cm", "Shoulders, breadth", "depth", "by height if empty", may_be_empty=True),
     Field(
         "torso_cm", "Torso, length", "depth", "from neck to hips, for the pack", may_be_empty=True

@@ -1,13 +1,13 @@
 """The people of a new course as a roster: only a made-up name is asked for."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.changes import fresh_id
-from caldarium.core.plan.course import MOST_PEOPLE, Person
+from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
 from caldarium.web.forms import Field, faults_at, read, whole
 from caldarium.web.plan.pasted import by_column
 from caldarium.words.units import Display, written
@@ -175,3 +175,20 @@ def defaults_told(display: Display) -> dict[str, str]:
         "sleeper": "cold or warm",
         "age": "grown up",
     }
+
+
+def joined(course: Course, people: Sequence[Person], typed: Mapping[str, str]) -> Course:
+    """The course with more people, under ids that nobody has yet."""
+    taken = [each.id for each in course.people]
+    texts: dict[str, str] = {}
+    members: list[Person] = []
+    for person in people:
+        name = fresh_id(person.name, taken)
+        taken.append(name)
+        members.append(person.altered(id=name))
+        texts |= {
+            key.replace(f"people.{person.id}.", f"people.{name}.", 1): text
+            for key, text in typed.items()
+            if key.startswith(f"people.{person.id}.")
+        }
+    return course.altered(people=(*course.people, *members), as_typed=course.as_typed | texts)

@@ -299,7 +299,7 @@ def test_person_figures_and_pieces(client, courses):
         "water_l": "2",
     }
     client.post(base + "/body", data=figures)
-    client.post(base + "/add", data={"piece": "big-down-jacket"})
+    client.post(base + "/give", data={"piece": "c:big-down-jacket"})
     own = {
         "own_name": "Aunt's sweater",
         "layer": "mid",
@@ -363,7 +363,7 @@ def test_person_figures_and_pieces(client, courses):
             },
             "loft is that",
         ),
-        ("add", {"piece": "moon boots"}, "choose a piece"),
+        ("give", {}, "tick what to give"),
     ],
 )
 def test_bad_person_input_is_told_and_kept(client, courses, room, form, message):
