@@ -12,9 +12,9 @@ from caldarium.formats.gear_csv import read_gear
 DEMOS: Mapping[str, str] = MappingProxyType(
     {
         "autumn-fell": "Autumn fell: ten people on a sub-arctic plateau; sleet, frozen ground",
-        "deep-winter": "Deep winter: six people on snow near −25 °C; a pass, a snow hole",
-        "high-plateau": "High plateau: five people near 4,900 m; strong sun, cold nights",
-        "hot-canyon": "Hot canyon: four people at 34 °C; little shade, warm nights",
+        "deep-winter": "Deep winter: six people on snow in deep cold; a pass, a snow hole",
+        "high-plateau": "High plateau: five people on a volcano; strong sun, cold nights",
+        "hot-canyon": "Hot canyon: four people in dry heat; little shade, warm nights",
     }
 )
 """Courses that ship, by the name of their file, the main one first, with what is special there."""

@@ -218,6 +218,7 @@ def test_axe_finds_nothing(page: Page, path: str, size, server: str) -> None:
 def test_export_and_import_give_the_same_screen(page: Page, tmp_path: Path) -> None:
     page.goto(HALT)
     first = strip(page).inner_html()
+    page.goto("/courses/1")
     with page.expect_download() as download:
         page.get_by_role("link", name="Export").click()
     file = tmp_path / "course.json"
@@ -227,7 +228,7 @@ def test_export_and_import_give_the_same_screen(page: Page, tmp_path: Path) -> N
     page.set_input_files("#file", file)
     page.get_by_role("button", name="Import").click()
     expect(page.locator("h1")).to_have_text("Skarn fell, autumn course")
-    page.goto(page.url.partition("?")[0] + "?person=mirel&moment=3.north-top.halt")
+    page.goto(page.url.partition("?")[0] + "/day?person=mirel&moment=3.north-top.halt")
     assert strip(page).inner_html() == first
     page.goto("/")
     page.set_input_files("#file", {"name": "bad.json", "mimeType": "text/plain", "buffer": b"{1"})
@@ -242,9 +243,9 @@ def test_climate_file_looked_at_taken_and_undone(page: Page) -> None:
     expect(page.locator(".plan-table")).to_be_visible()
     expect(page.get_by_text("median, 10 m/s cautious (90th)")).to_be_visible()
     page.get_by_role("button", name="Take for this course").click()
-    expect(page.locator(".conditions legend")).to_contain_text("TMY3, Sand Point")
+    expect(page.locator(".sources").last).to_contain_text("TMY3, Sand Point")
     page.locator("#undo").click()
-    expect(page.locator(".conditions legend")).to_contain_text("typed by hand")
+    expect(page.locator(".sources").last).to_contain_text("typed by hand")
     page.goto("/courses/1/climate")
     cut = {"name": "cut.csv", "mimeType": "text/csv", "buffer": ISLAND.read_bytes()[:100_000]}
     page.set_input_files("#file", cut)

@@ -17,7 +17,7 @@ from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.dial import Dial, turned
 from caldarium.store.courses import Held
 from caldarium.web.cursor import check_asked, place_cursor
-from caldarium.web.day.bench_edit import apply_edit, day_entries
+from caldarium.web.day.bench_edit import apply_edit
 from caldarium.web.day.bench_panels import bed_panel, course_panel, load_panel, outfit_panel
 from caldarium.web.day.dial import read_dial
 from caldarium.web.day.story import body_part, stories_of
@@ -25,6 +25,7 @@ from caldarium.web.editing import editing
 from caldarium.web.forms import Entry, Texts
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
 from caldarium.web.urls import course_url
+from caldarium.web.weather.day_fields import day_entries
 from caldarium.words.course import moment_name
 from caldarium.words.day import (
     dial_sentence,

@@ -56,4 +56,4 @@ def load(request: Request, number: int, form: Texts, sent: Sent) -> Response:
     except ValueError as fault:
         message = f"{name}: {fault_text(fault, display)}. Nothing was changed."
         return _climate_page(request, number, message=message)
-    return RedirectResponse(course_url(number), status_code=303)
+    return RedirectResponse(course_url(number, "route"), status_code=303)

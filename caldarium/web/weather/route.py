@@ -21,6 +21,7 @@ from caldarium.web.editing import editing
 from caldarium.web.forms import Texts, whole
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, wants_part
 from caldarium.web.urls import course_url
+from caldarium.web.weather.day_fields import cell_name, day_table
 from caldarium.web.weather.route_edit import (
     ALLOWANCES,
     ANCHORS,
@@ -94,8 +95,10 @@ def route_page(
         first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         strip=drawn(only_day=here.day if zoom == "day" else None) if wide else None,
         day_strip=drawn(width=372, only_day=here.day) if narrow else None,
+        table=day_table(course, display, faults.entries),
         rows=leg_rows(course, here.day, display, faults),
         faults=faults,
+        cell_name=cell_name,
         cautions_found=[
             (caution_told(each, display), SOURCES[each.why.reason])
             for each in cautions(course, result.timeline)

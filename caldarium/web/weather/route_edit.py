@@ -15,6 +15,7 @@ from caldarium.core.plan.legs import Stage, climb_and_fall, stages, walking_hour
 from caldarium.core.plan.route import STILL, Leg, LegKind
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, whole, written
+from caldarium.web.weather.day_fields import edit_days, with_pasted
 from caldarium.words.faults import fault_text
 from caldarium.words.typed import parse_quantity
 from caldarium.words.units import Display, clock_text
@@ -137,11 +138,13 @@ def apply_route_edit(edit: Editing, form: dict[str, str], display: Display) -> R
     day = whole(form.get("day", "0"), most=len(course.days) - 1)
     if day is None:
         return RouteFaults(message="Not kept: that day is not in the course.")
-    rejected: dict[str, Entry] = {}
+    message = ""
+    if form.get("act") == "paste":
+        form, message = with_pasted(course, form)
+    rejected = edit_days(edit, form, display)
     for leg in course.days[day].legs:
         rejected |= _edit_leg(edit, day, leg, form, display)
     rejected |= _edit_cautions(edit, form, display)
-    message = ""
     for name, change in _changes(course, day, form):
         try:
             edit.keep(name, change)

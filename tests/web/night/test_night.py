@@ -65,7 +65,7 @@ def test_bedding_is_chosen_kept_and_taken_out(client, courses) -> None:
 @pytest.mark.parametrize(
     ("field", "text", "words"),
     [
-        ("hot_bottle_l", "a lot", "is not a number"),
+        ("hot_bottle_l", "a lot", "no unit here"),
         ("hot_bottle_l", "40", "at most"),
         ("feet_on", "a dog", "must be"),
     ],

@@ -52,7 +52,7 @@ def test_each_part_of_a_leg_is_taken_and_undone(client, courses, field, text, va
 @pytest.mark.parametrize(
     ("field", "text", "message"),
     [
-        ("start_h", "noon", "is no clock time"),
+        ("start_h", "teatime", "is no clock time"),
         ("start_h", "22:30", "before 23:00"),
         ("distance_km", "far", "is not a number"),
         ("distance_km", "0", "needs a distance"),
@@ -288,3 +288,25 @@ def test_every_hour_stands_in_the_table(client) -> None:
     assert "<td>in cloud</td>" in shown
     metric = json.loads(re.search(r"data-axis=\"([^\"]+)\"", shown)[1])
     assert all(after[0] > before[0] for before, after in pairwise(metric))
+
+
+def test_the_table_of_days_is_typed_and_pasted_in_place(client, courses) -> None:
+    shown = client.get("/courses/1/route").text
+    assert shown.count('class="row-entries weather-days"') == 5
+    base = {"person": "runa", "moment": "", "day": "0"}
+    client.post(
+        "/courses/1/route/edit", data=base | {"day.2.low_c": "minus 4", "day.4.falls": "night"}
+    )
+    days = courses.get(1).course.days
+    assert days[2].conditions.low_c == -4
+    assert (days[4].conditions.rain_from_h, days[4].conditions.rain_hours) == (20, 10)
+    wrong = client.post("/courses/1/route/edit", data=base | {"day.3.wind_ms": "fresh"}).text
+    assert 'id="day.3.wind_ms-note"' in wrong
+    assert 'value="fresh"' in wrong
+    table = "high\tlow\tsnow\tcamp\n6\t-1\t4\t320\n12\t1\t\t1100\n"
+    client.post("/courses/1/route/edit", data=base | {"act": "paste", "pasted_days": table})
+    now = courses.get(1).course
+    assert [day.conditions.high_c for day in now.days[:3]] == [6, 12, 8]
+    assert now.ends[:2] == (320, 1100)
+    empty = client.post("/courses/1/route/edit", data=base | {"act": "paste"}).text
+    assert "Nothing was pasted" in empty
