@@ -11,6 +11,7 @@ from caldarium.core.plan.kit import Shelter
 from caldarium.core.plan.route import Camp
 from caldarium.drawings.shelter import USUAL_LENGTH
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.course import counted
 from caldarium.words.night import fault_words
 from caldarium.words.units import Display
 
@@ -64,8 +65,9 @@ def camp_plan(
         parts.append(text(WIDTH - 8, height - 10, f"on {' and in '.join(lies)}", "axis", "end"))
     unfit = sum(not night.fit for _, night, _ in tents)
     label = (
-        f"The camp: {len(tents)} shelters, {unfit} of them unfit, gusts of {display.wind(gust)}, "
-        f"{len(outside)} people under the sky. Verdicts stand below."
+        f"The camp: {counted(len(tents), 'shelter')}, {unfit} of them unfit, gusts of "
+        f"{display.wind(gust)}, {counted(len(outside), 'person', 'people')} under the sky. "
+        "Verdicts stand below."
     )
     return drawing(WIDTH, height, label, *parts, class_="cut tent camp")
 
@@ -100,7 +102,7 @@ def _tent(
             title("; ".join([shelter.name, *(fault_words(each) for each in night.faults)])),
             rx=5.0,
         ),
-        text(x, y - 21, shelter.id, "tent-name"),
+        text(x, y - 21, shelter.id.replace("-", " "), "tent-name"),
         text(x, y - 8, f"{'fit' if night.fit else 'unfit'}, {gust} of {stands}", f"axis{strong}"),
     ]
     if camp.windbreak in ("a wall", "both") and shelter.kind not in BUILT:

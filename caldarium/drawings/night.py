@@ -5,6 +5,7 @@ import math
 from caldarium.core.night.nights import WAKING_DEBT, Night
 from caldarium.core.plan.course import Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.words.course import counted
 from caldarium.words.night import margin_text
 from caldarium.words.units import Display, clock_text
 
@@ -103,7 +104,8 @@ def bed_shelf(beds: list[tuple[Person, Night]], chosen: str, display: Display, a
                 aria_label=f"{person.name}: {night.state}, margin {margin}",
             )
         )
-    label = f"Beds of {len(beds)} people, the coldest first, thick as they insulate."
+    people = counted(len(beds), "person", "people")
+    label = f"Beds of {people}, the coldest first, thick as they insulate."
     return drawing(
         12 + COLUMN * len(beds), SHELF_HEIGHT, label, *parts, class_="cut shelf", role="group"
     )

@@ -10,7 +10,7 @@ from caldarium.drawings.strip import state_cell
 from caldarium.drawings.svg import Svg, drawing, element, line, rect, text
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
-from caldarium.words.course import moment_name
+from caldarium.words.course import counted, moment_name
 from caldarium.words.units import Display
 
 ROW = 20.0
@@ -56,9 +56,10 @@ def overview_strip(
         parts.append(text(left - 8, y + 14, name, "who", "end"))
         parts += _cells(course, axis, shown, worst, names, y, address)
     height = top + ROW * sum(bool(shown) for _, shown in rows) + 2
+    people = counted(len(course.people), "person", "people")
     label = (
         f"{course.name} in whole: temperature, wind and precipitation above, the worst state of "
-        f"{len(course.people)} people at every moment below. The table under it holds the same."
+        f"{people} at every moment below. The table under it holds the same."
     )
     return drawing(width, height, label, *parts, class_="strip", role="group")
 
@@ -111,7 +112,6 @@ def thumb(course: Course, result: Assessment, display: Display) -> Svg:
                 rect(slot.x, SMALL.ground + 2, slot.width - 0.4, 12, f"cell {here.state}", rx=1.0)
             )
     problems = sum(each.state in ("gap", "hot") for each in worst.values())
-    label = (
-        f"{course.name}: {len(course.days)} days, {problems} of {len(worst)} moments short or hot"
-    )
+    days = counted(len(course.days), "day")
+    label = f"{course.name}, {days}: {problems} of {len(worst)} moments short or hot"
     return drawing(THUMB_WIDTH, SMALL.ground + 16, label, *parts, class_="strip thumb")

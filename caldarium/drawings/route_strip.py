@@ -155,7 +155,7 @@ def _cell(slot: Slot, state: str, sharing: int, words: str, person: str, here: b
     if state == "gap":
         notch = [(middle - 5, WORST_TOP), (middle + 5, WORST_TOP), (middle, WORST_TOP + 5)]
         parts.append(path(notch, "notch", closed=True))
-    shown = f"{sharing} {SHORT_WORDS[state]}"
+    shown = f"{sharing} {SHORT_WORDS[state]}{'s' * (state == 'gap' and sharing > 1)}"
     if state == "cool":
         parts.append(line(middle - 4, WORST_TOP + 9, middle + 4, WORST_TOP + 9, "chill"))
     if state not in QUIET:

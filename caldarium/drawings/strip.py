@@ -7,7 +7,7 @@ from caldarium.core.plan.course import Course
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
-from caldarium.words.course import moment_name
+from caldarium.words.course import counted, moment_name
 from caldarium.words.units import Display
 
 ROW, ROWS_TOP = 18.5, 131.0
@@ -55,7 +55,7 @@ def strip(
     parts += _cursor(course, axis, moment, height, width)
     label = (
         f"Hours of {course.name}: temperature, wind and precipitation above, "
-        f"the state of each of {len(course.people)} people at every moment below. "
+        f"the state of {counted(len(course.people), 'person', 'people')} at every moment below. "
         "The table under the strip holds the same."
     )
     return drawing(width, height, label, *parts, class_="strip")

@@ -18,9 +18,10 @@ from caldarium.store.courses import Courses, Held
 from caldarium.web.bar import Bar, bar_of
 from caldarium.web.urls import back_to, course_url, store_url, with_query
 from caldarium.web.work import Works
-from caldarium.words.course import weekday
+from caldarium.words.course import counted, weekday
 from caldarium.words.lists import packed_name
 from caldarium.words.load import candidate_words
+from caldarium.words.night import shelter_label
 from caldarium.words.overview import standing_words
 from caldarium.words.stock import query_words
 from caldarium.words.units import Display, clock_text, hours_text
@@ -42,6 +43,8 @@ TEMPLATES.env.globals.update(
     store_url=store_url,
     candidate_words=candidate_words,
     packed_name=packed_name,
+    counted=counted,
+    shelter_label=shelter_label,
     standing_words=standing_words,
     falls_as=lambda bulb: str(precipitation_kind(bulb)),
 )
@@ -123,7 +126,7 @@ def page(
     response = TEMPLATES.TemplateResponse(request, template, known | context, status_code=status)
     if known["bar"] and request.method == "POST" and wants_part(request):
         # A part that a change redraws brings the bar along, which stands outside it.
-        bar = TEMPLATES.get_template("bar_part.html").render(bar=known["bar"])
+        bar = TEMPLATES.get_template("course_nav.html").render(bar=known["bar"], beside_a_part=True)
         response.body = bytes(response.body) + bar.encode()
         response.headers["content-length"] = str(len(response.body))
     return response

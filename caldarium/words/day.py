@@ -191,7 +191,7 @@ def _digit_words(name: str, digits: DigitState, display: Display) -> str:
 
 
 def _after(minutes: float) -> str:
-    return f"after {_minutes(minutes)}" if minutes > 0 else "from before"
+    return f"after {_minutes(minutes)}" if minutes > 0 else "already when it begins"
 
 
 def _minutes(minutes: float) -> str:
@@ -391,7 +391,8 @@ def story_here_sentence(story: DayStory, moment: str) -> str:
     if here.shivering >= SHIVERS:
         told += ", shivering"
     if here.in_debt and here.state != "gap":
-        since = "from before" if here.held_for == 0 else f"after {hours_text(here.held_for)}"
+        later = f"after {hours_text(here.held_for)}"
+        since = "already when it begins" if here.held_for == 0 else later
         found = f"{told}: past the limit {since}, though steady state is not short here"
     elif not here.in_debt and here.state == "gap":
         found = f"{told}: the heat of the body carries it this long, though steady state is short"
@@ -422,7 +423,7 @@ def told_by_story(each: MomentStory) -> str:
     """
     found: list[str] = []
     if each.in_debt and each.held_for == 0:
-        found.append("in debt from before: warm up, eat, move")
+        found.append("already in debt when it begins: warm up, eat, move")
     elif each.in_debt:
         found.append(f"the day's debt passes the limit after {hours_text(each.held_for)}")
     elif each.state == "gap":

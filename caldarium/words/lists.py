@@ -8,7 +8,7 @@ from caldarium.core.load.travel import Travel, kilograms
 from caldarium.core.plan.course import Course
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.swaps import Swap
-from caldarium.words.course import moment_name
+from caldarium.words.course import counted, moment_name
 from caldarium.words.units import Display
 
 
@@ -65,7 +65,7 @@ def packed_name(line: Line) -> str:
         return f"share of {line.name}"
     if line.whole:
         return f"{line.name} of {line.whole}"
-    return f"{line.name} for {line.days} days" if line.days else line.name
+    return f"{line.name} for {counted(line.days, 'day')}" if line.days else line.name
 
 
 def lists_sentence(found: ListsCompared, first: str, second: str, display: Display) -> str:

@@ -8,6 +8,7 @@ from caldarium.core.night.nights import Night
 from caldarium.core.night.open_nights import OpenNight, Reached
 from caldarium.core.night.shelter_faults import BUILT, Fault, Note, gust_at_walls
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.kit import Shelter
 from caldarium.core.what_if.bed_changes import BedChange, Choice
 from caldarium.core.what_if.loans import Loan
 from caldarium.words.units import Display, clock_text, hours_text
@@ -15,6 +16,12 @@ from caldarium.words.units import Display, clock_text, hours_text
 WINDY, DRYING_W, WET_BAG, SKY_K = 0.9, 6.0, 0.15, 3.0
 """Share that wind leaves under which it is named, heat of drying [W], share of the bag that wet
 takes, and pull of the sky [K] from which they are what matters: judgement."""
+
+
+def shelter_label(course: Course, shelter: Shelter) -> str:
+    """A shelter's name, with what tells it from another of the same name. Source: none, wording."""
+    alike = sum(each.name == shelter.name for each in course.shelters)
+    return f"{shelter.id.replace('-', ' ')}: {shelter.name}" if alike > 1 else shelter.name
 
 
 def bed_sentence(night: Night, display: Display) -> str:

@@ -19,7 +19,8 @@ def strip(page: Page):
 
 def test_one_screen_draws_the_course(page: Page) -> None:
     page.goto("/")
-    page.get_by_role("link", name="Skarn fell, autumn course").click()
+    page.get_by_role("link", name="Skarn fell, autumn course", exact=True).click()
+    page.locator("#work-bar a", has_text="Day").click()
     drawn = strip(page)
     expect(drawn).to_be_visible()
     expect(drawn.locator(".row")).to_have_count(10)
@@ -174,9 +175,11 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
     "path",
     [
         "/",
+        "/courses/1",
         HALT,
         "/courses/1/day?person=pell&moment=2.night",
         "/courses/new",
+        "/courses/1/copy",
         "/courses/1/people/mirel",
         "/courses/1/climate",
         "/courses/1/route",

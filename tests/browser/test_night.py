@@ -5,7 +5,7 @@ from playwright.sync_api import Page, expect
 
 def test_a_bed_is_looked_at_changed_by_keys_and_undone(page: Page) -> None:
     page.goto("/courses/1/day")
-    page.get_by_role("link", name="Night", exact=True).first.click()
+    page.locator("#work-bar a", has_text="Night").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("night")
     page.goto("/courses/1/night")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Mirel Kost, Wednesday night")

@@ -5,7 +5,7 @@ from playwright.sync_api import Page, expect
 
 def test_a_person_moves_to_another_tent_by_keys_and_back(page: Page) -> None:
     page.goto("/courses/1/day")
-    page.get_by_role("link", name="Shelter", exact=True).first.click()
+    page.locator("#work-bar a", has_text="Shelter").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("The camp")
     expect(page.locator(".tag-state", has_text="unfit")).to_have_count(1)
     page.locator("#in-mirel").focus()

@@ -29,7 +29,7 @@ from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.drawings.svg import Svg
 from caldarium.web.cursor import Cursor, jumps
 from caldarium.web.day.bench_edit import copy_choices
-from caldarium.words.course import course_sentence
+from caldarium.words.course import course_sentence, moment_name
 from caldarium.words.day import (
     breaking_sentence,
     cure_sentence,
@@ -72,6 +72,7 @@ class CoursePanel:
     day_strip: Svg | None
     jumps: dict[str, Cursor]
     worst: dict[str, Worst]
+    moment_names: dict[str, str]
     first_moments: list[Moment]
 
 
@@ -99,6 +100,7 @@ def course_panel(
         day_strip=drawn(width=372, only_day=day) if narrow else None,
         jumps=jumps(course, result, cursor),
         worst=worst_by_kind(result),
+        moment_names={each.id: moment_name(course, each) for each in moments},
         first_moments=list({m.day: m for m in reversed(moments)}.values())[::-1],
     )
 

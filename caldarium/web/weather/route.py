@@ -88,6 +88,7 @@ def route_page(
         zoom=zoom,
         jumps=jumps(course, result, cursor),
         worst=worst_by_kind(result),
+        moment_names={each.id: moment_name(course, each) for each in moments},
         moment_name=moment_name,
         number=number,
         summary=course_sentence(course, result, display),

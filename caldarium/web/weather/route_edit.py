@@ -266,7 +266,7 @@ def _changes(course: Course, day: int, form: dict[str, str]) -> list[tuple[str, 
         for name, words in SCHOOLS.items():
             chosen = f"school.{name}" in form
             if chosen != getattr(course, name):
-                told = words if chosen else f"not: {words}"
+                told = words if chosen else f"{words}: no longer"
                 found.append((told, partial(_set_school, name=name, chosen=chosen)))
     found += _camp_changes(course, day, form)
     found += _source_changes(course, form)
