@@ -87,7 +87,7 @@ def _cells(
         found.append(
             element(
                 "a",
-                cell,
+                *cell,
                 href=address(here.person, slot.moment.id),
                 aria_label=words,
                 class_="pick",

@@ -112,7 +112,7 @@ def _cell(
 ) -> Svg:
     """One cell; most of them stay as they were from one view to the next."""
     x, width, height = left + 0.6, slot - 1.2, ROW - 4
-    parts = [state_cell(left, slot, y, state, words)]
+    parts = state_cell(left, slot, y, state, words)
     if at_risk:
         parts.append(line(x + 1, y + 3.4 + height, x + width - 1, y + 3.4 + height, "risk"))
     if here:
@@ -120,7 +120,7 @@ def _cell(
     return element("g", *parts, class_="pick", data_person=person, data_moment=moment)
 
 
-def state_cell(left: float, slot: float, y: float, state: str, words: str) -> Svg:
+def state_cell(left: float, slot: float, y: float, state: str, words: str) -> list[Svg]:
     """A state as hatch, mark and word in the slot of its moment; a marked one has no word where
     there is no room for it."""
     x, width, height = left + 0.6, slot - 1.2, ROW - 4
@@ -139,7 +139,7 @@ def state_cell(left: float, slot: float, y: float, state: str, words: str) -> Sv
     elif state == "hot":
         flame = [(middle, y + 4), (middle + 4, y + 14), (middle - 4, y + 14)]
         parts.append(path(flame, "flame", closed=True))
-    return element("g", *parts)
+    return parts
 
 
 def _cursor(course: Course, axis: TimeAxis, moment: str, height: float, width: float) -> list[Svg]:

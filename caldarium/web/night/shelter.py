@@ -320,6 +320,7 @@ def draw(request: Request, number: int, night: str = "") -> HTMLResponse:
     return page(
         request,
         "night/shelter_draft.html",
+        course=after,
         tent={
             "shelter": shelter,
             "night": here,

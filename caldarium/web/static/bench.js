@@ -55,8 +55,23 @@
     if (form?.elements.moment) look(form.elements.person?.value ?? "", form.elements.moment.value);
   });
 
+  // The steps of the work by keys, on every page that has its bar.
+  function step(forward) {
+    const doors = [...document.querySelectorAll("#work-bar a")];
+    const here = doors.findIndex((each) => each.hasAttribute("aria-current"));
+    doors[(here + (forward ? 1 : doors.length - 1)) % doors.length]?.click();
+  }
+
+  // Where a move led is said to who cannot see it: person, moment and state.
+  let told = "";
+  document.addEventListener("htmx:afterSettle", () => {
+    const words = document.querySelector("#live [data-moved]")?.dataset.moved ?? "";
+    if (words && words !== told) document.getElementById("moved").textContent = words;
+    told = words;
+  });
+
   function showKeys() {
-    const sheet = document.getElementById("keys");
+    const sheet = document.getElementById("keys") ?? document.getElementById("page-keys");
     if (sheet && !sheet.open) sheet.showModal();
   }
 
@@ -66,6 +81,8 @@
   function key(event) {
     if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
     if (document.getElementById("live") && benchKey(event)) return;
+    if (event.key === "?") showKeys();
+    else if (event.key === "." || event.key === ",") step(event.key === ".");
     const control = document.getElementById(KEYS[event.key]);
     if (control && !control.matches("[aria-disabled]")) {
       event.preventDefault();

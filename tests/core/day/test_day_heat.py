@@ -65,7 +65,7 @@ def test_debt_is_carried_from_moment_to_moment(demo, demo_result) -> None:
             assert each.lowest <= told.stored.max()
     carried = [each for each in told.moments if each.held_for == 0]
     assert carried
-    assert all("in debt from before" in told_by_story(each) for each in carried)
+    assert all("in debt when it begins" in told_by_story(each) for each in carried)
     assert np.all(np.diff(told.hour) > 0)
     total = sum(each.stored for each in told.planned)
     assert total == pytest.approx(float(told.stored[-1]), abs=1e-6)

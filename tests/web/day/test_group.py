@@ -107,7 +107,7 @@ def test_the_day_of_the_body_beside_the_verdicts(client) -> None:
     shown = client.get("/courses/1/story?person=ossi&moment=3.north-top.halt").text
     assert "Body heat of Ossi Vane, Wednesday" in shown
     assert "L of sweat over the day" in shown
-    assert "in debt from before: warm up, eat, move" in shown
+    assert "already in debt when it begins: warm up, eat, move" in shown
     assert shown.count('class="tag-state') == 11
     assert shown.count("<small>apart</small>") == 4
     assert "Body heat of" in client.get("/courses/1/story?person=ossi").text
