@@ -31,8 +31,6 @@ from caldarium.words.overview import (
 )
 
 router = APIRouter()
-BETWEEN = "\x1f"
-"""What stands between the parts of a list in a field."""
 _STEP = TypeAdapter(Step)
 SAID_AT = {
     "course": "people",
@@ -107,7 +105,6 @@ def _overview(
             (*unsaid_words(course, each), course_url(held.id, _said_at(course, each.step)))
             for each in unsaid(course)
         ],
-        between=BETWEEN,
     )
 
 
@@ -119,7 +116,7 @@ def _card(course: Course, found: Weighed, shelves: Shelves, display) -> dict[str
     """What a card of the next steps shows."""
     step = found.step
     return {
-        "step": step,
+        "step": _STEP.dump_json(step).decode(),
         "title": next_title(course, step, shelves.everything, shelves.stored),
         "aim": AIMS[step.aim],
         "effect": next_effect(found),
@@ -187,14 +184,9 @@ def _is_stale(other: object, about: tuple[int, str, str]) -> bool:
 def _take(request: Request, held: Held, form: dict[str, str]) -> Response:
     """Do one of the steps, in one step of undo."""
     edit, shelves = editing(request, held.id, form), _shelves(request)
-    lists = {
-        name: tuple(filter(None, form.get(name, "").split(BETWEEN))) for name in ("who", "what")
-    }
     try:
-        step = _STEP.validate_python(
-            {name: form[name] for name in ("kind", "aim", "where", "at") if name in form} | lists,
-            strict=False,
-        )
+        step = _STEP.validate_json(form.get("step", ""))
+        taken(edit.course, step, shelves)
         name = next_title(edit.course, step, shelves.everything, shelves.stored)
         edit.keep(name, lambda now: taken(now, step, shelves))
     except ValidationError as fault:
