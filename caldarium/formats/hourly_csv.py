@@ -17,7 +17,7 @@ filled between; longer holes stay missing.
 import csv
 import io
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 import numpy as np
@@ -27,6 +27,7 @@ from caldarium.formats.fault import FileError, decode
 from caldarium.formats.size import header_text, refuse_table
 from caldarium.formats.table import delimiter_of
 from caldarium.words.typed import parse_quantity
+from caldarium.words.units import DEFAULT_UNIT, shown_unit
 
 COLUMNS = {
     "air": ("air_c", "temperature", (-80.0, 60.0)),
@@ -99,7 +100,17 @@ def read_hourly_csv(data: bytes) -> HourlyFigures:
             values[column.field].append(_figure(row, column, number))
     if len(times) < 2:
         raise FileError("at least two rows of hours are needed", start + 1, 1)
-    return _by_hour(times, values)
+    found = _by_hour(times, values)
+    bare = [_assumed(column) for column in columns if not column.unit]
+    if bare:
+        found = replace(found, notes=(*found.notes, f"without units, taken as {', '.join(bare)}"))
+    return found
+
+
+def _assumed(column: _Column) -> str:
+    """A column without a unit, with the one it was given."""
+    name = next(name for name, (field, _, _) in COLUMNS.items() if field == column.field)
+    return f"{name} in {shown_unit(DEFAULT_UNIT[column.kind])}"
 
 
 def _columns(header: list[str], line: int) -> tuple[int, list[_Column]]:

@@ -48,7 +48,8 @@ def course_sentence(
         more = f" ({', '.join(beside)})" if beside else ""
         parts.append(counted(number, one, several) + more)
     parts.append(f"{display.mass(idle)} idle")
-    return ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
+    told = ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
+    return told[0].upper() + told[1:]
 
 
 def age_sentence(person: Person) -> str:

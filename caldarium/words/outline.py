@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from caldarium.core.plan.afar import What, how_far
 from caldarium.core.plan.course import Place
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.outline import Filled, SlipReason
@@ -27,6 +28,21 @@ def outline_sentence(place: Place, days: Sequence[Filled], display: Display) -> 
         f"Understood: {span} at {place.name}, {zone_sentence(place)}; {display.distance(whole)} up "
         f"to {display.altitude(top)}, {display.temperature(low)} at the lowest."
     )
+
+
+def far_sentence(
+    place: Place, latitude: float, longitude: float, what: What, display: Display
+) -> str:
+    """That a file is of somewhere else, as a question; empty where it is not.
+
+    Source: core.plan.afar.
+    """
+    away = how_far(place, latitude, longitude, what)
+    if away is None:
+        return ""
+    does = {"way": "this way begins", "forecast": "this forecast is for a place"}
+    told = does.get(what, "this station stands")
+    return f"{told} {display.distance(away, 0)} from {place.name}: is it the one that you mean?"
 
 
 def slip_sentence(slip: Finding[SlipReason], day: int, display: Display) -> str:

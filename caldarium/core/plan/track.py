@@ -7,7 +7,7 @@ import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
-from caldarium.core.physics.quantities import Array, Values, array
+from caldarium.core.physics.quantities import Array, Flags, Values, array
 from caldarium.core.plan.refusal import refused
 
 EARTH = 6371.0088
@@ -16,6 +16,10 @@ STEP = 0.025
 """Spacing at which heights are smoothed [km]: judgement, below the length of real rises."""
 WINDOW = 9
 """Points of the running median and mean, about 200 m of way: judgement, above the noise."""
+DENSE, DENSE_POINTS = 0.015, 50
+"""Spacing of the points below which a file is a recording [km], where it has more than so many."""
+SMOOTHED, STRIDE = 0.08, 0.02
+"""Length of way over which a recording's places are smoothed, and spacing of what is kept [km]."""
 THRESHOLD = 5.0
 """Rise or fall that counts at all [m]: judgement, above what a receiver wanders."""
 STOP_HOURS = 5.0
@@ -58,14 +62,44 @@ def ground_distance(
 
 
 def make_track(latitude: Array, longitude: Array, height: Array, hours: Array) -> Track:
-    """A track from its points; points that stay where the one before was are left out.
+    """A track from its points, without what a receiver wanders beside the way.
 
-    Source: ground_distance.
+    A dense recording is smoothed over SMOOTHED and thinned to points STRIDE apart; of any other
+    only points that stay where the one before was are left out.
+
+    Source: ground_distance; the lengths are judgement, above what receivers wander under trees.
     """
     steps = ground_distance(latitude[:-1], longitude[:-1], latitude[1:], longitude[1:])
+    moving = steps[steps > 1e-6]
     keep = np.concatenate([[True], steps > 1e-6])
-    steps = np.concatenate([[0.0], steps])[keep]
-    return Track(latitude[keep], longitude[keep], np.cumsum(steps), height[keep], hours[keep])
+    if len(moving) > DENSE_POINTS and float(np.median(moving)) < DENSE:
+        window = int(np.clip(2 * round(SMOOTHED / float(np.median(moving)) / 2) + 1, 3, 61))
+        latitude, longitude = (_running_mean(each, window) for each in (latitude, longitude))
+        keep = _apart(latitude, longitude)
+    latitude, longitude = latitude[keep], longitude[keep]
+    steps = ground_distance(latitude[:-1], longitude[:-1], latitude[1:], longitude[1:])
+    distance = np.concatenate([[0.0], np.cumsum(steps)])
+    return Track(latitude, longitude, distance, height[keep], hours[keep])
+
+
+def _running_mean(values: Array, window: int) -> Array:
+    """Means over a window that narrows to nothing at both ends, which stay where they are."""
+    places = np.arange(len(values))
+    half = np.minimum(np.minimum(places, places[::-1]), window // 2)
+    sums = np.concatenate([[0.0], np.cumsum(values)])
+    return (sums[places + half + 1] - sums[places - half]) / (2 * half + 1)
+
+
+def _apart(latitude: Array, longitude: Array) -> Flags:
+    """Points that lie STRIDE from the last one kept; the first and the last always are."""
+    keep = np.zeros(len(latitude), dtype=bool)
+    keep[[0, -1]] = True
+    last = 0
+    for at in range(1, len(latitude)):
+        gone = ground_distance(latitude[last], longitude[last], latitude[at], longitude[at])
+        if float(gone) >= STRIDE:
+            keep[at], last = True, at
+    return keep
 
 
 def smoothed(distance: Array, height: Array) -> tuple[Array, Array]:

@@ -71,6 +71,7 @@ def _overview(
     before = _seen_before(request, held, since)
     result = assessed(request, held.id, course)
     wide, narrow = strips_for(request)
+    worst = worst_by_moment(result)
     address = partial(_moment_address, held.id)
     drawn = partial(overview_strip, course, result, display, address)
     work = works_of(request).of((held.id, held.mark, "next"))
@@ -90,11 +91,10 @@ def _overview(
         if narrow
         else [],
         worst=[
-            (moment_name(course, moment), moment.id, worst_by_moment(result)[moment.id])
+            (moment_name(course, moment), moment.id, worst[moment.id])
             for moment in result.timeline.moments
-        ]
-        if len(course.days) <= 21
-        else [],
+            if moment.id in worst
+        ],
         names={each.id: each.name for each in course.people},
         sentences=step_sentences(course, result, display),
         work=work,

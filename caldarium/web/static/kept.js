@@ -8,6 +8,8 @@
     document.cookie = `window=${narrow.matches ? "narrow" : "wide"}; path=/; max-age=31536000; SameSite=Strict`;
   }
   sayWidth();
+  // On a narrow screen the bar is one line that slides; the step shown is in it.
+  document.querySelector("#work-bar [aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
   document.addEventListener("htmx:configRequest", sayWidth);
 
   // Panels that the user opened stay open when the page is redrawn, and what was typed into other

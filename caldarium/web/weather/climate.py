@@ -3,6 +3,7 @@
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from caldarium.core.plan.course import Course
 from caldarium.core.timeline.climate import (
     PlanningValues,
     apply_planning,
@@ -15,12 +16,18 @@ from caldarium.web.forms import Sent, Texts, file_of
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text
+from caldarium.words.outline import far_sentence
 
 router = APIRouter()
 
 
 def _climate_page(
-    request: Request, number: int, *, values: PlanningValues | None = None, message: str = ""
+    request: Request,
+    number: int,
+    *,
+    values: PlanningValues | None = None,
+    message: str = "",
+    far: str = "",
 ) -> HTMLResponse:
     held = courses_of(request).get(number)
     return page(
@@ -30,6 +37,7 @@ def _climate_page(
         course=held.course,
         values=values,
         message=message,
+        far=far,
         heights=at_heights(held.course, values) if values else [],
     )
 
@@ -49,11 +57,23 @@ def load(request: Request, number: int, form: Texts, sent: Sent) -> Response:
         return _climate_page(request, number, message="Choose a file first.")
     try:
         record = read_climate(data)
+        place = edit.course.place
+        far = far_sentence(place, record.latitude, record.longitude, "station", display)
         values = planning_values(record, edit.course.start, len(edit.course.days))
         if form.get("action", "look") != "take":
-            return _climate_page(request, number, values=values)
-        edit.keep(f"conditions from {values.station}", lambda now: apply_planning(now, values))
+            return _climate_page(request, number, values=values, far=far)
+        edit.keep(
+            f"conditions from {values.station}",
+            lambda now: _taken(apply_planning(now, values), far),
+        )
     except ValueError as fault:
         message = f"{name}: {fault_text(fault, display)}. Nothing was changed."
         return _climate_page(request, number, message=message)
     return RedirectResponse(course_url(number, "route"), status_code=303)
+
+
+def _taken(course: Course, far: str) -> Course:
+    """The course with its conditions' source told together with what is asked of it."""
+    if not far:
+        return course
+    return course.altered(conditions_source=f"{course.conditions_source}; {far}"[:300])

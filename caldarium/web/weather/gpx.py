@@ -17,6 +17,7 @@ from caldarium.web.forms import Sent, Texts, file_of, whole
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text
+from caldarium.words.outline import far_sentence
 from caldarium.words.steps_weather import explain_way
 
 router = APIRouter()
@@ -73,6 +74,13 @@ def _gpx_page(
             "marked": marked,
             "profile": way_profile(track, marked, display_of(request)) if pieces else "",
             "totals": found,
+            "far": far_sentence(
+                held.course.place,
+                float(track.latitude[0]),
+                float(track.longitude[0]),
+                "way",
+                display_of(request),
+            ),
             "steps": explain_way(found, display_of(request)),
         }
     return page(

@@ -2,6 +2,7 @@
 
 from datetime import UTC, datetime, time, timedelta
 from time import sleep
+from typing import Literal
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -12,7 +13,7 @@ from caldarium.core.plan.course import EARLIEST, LATEST, Course
 from caldarium.core.plan.weather_sources import Hourly
 from caldarium.formats.course_json import describe
 from caldarium.formats.fault import FileError
-from caldarium.formats.forecast_json import as_source, read_forecast
+from caldarium.formats.forecast_json import Forecast, as_source, read_forecast
 from caldarium.formats.hourly_csv import read_hourly_csv
 from caldarium.standins.forecast_service import Asked, ServiceError, ask
 from caldarium.web.editing import Editing, editing
@@ -20,6 +21,7 @@ from caldarium.web.forms import Field, Sent, Texts, file_of, read, whole, writte
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text
+from caldarium.words.outline import far_sentence
 from caldarium.words.units import Display
 
 router = APIRouter()
@@ -61,7 +63,7 @@ def from_file(request: Request, number: int, form: Texts, sent: Sent) -> Respons
         return _sources_page(request, number, typed, {"file": "Choose a file first."})
     try:
         if data.lstrip()[:1] in (b"{", b"["):
-            source = as_source(read_forecast(data), edit.course)
+            source = _of_document(read_forecast(data), edit.course, display)
         else:
             source = _from_csv(data, name, typed["altitude"], display)
     except (FileError, ValidationError) as fault:
@@ -71,6 +73,13 @@ def from_file(request: Request, number: int, form: Texts, sent: Sent) -> Respons
     except ValueError as fault:
         return _sources_page(request, number, typed, {"altitude": fault_text(fault, display)})
     return _taken(request, edit, source, typed, "file")
+
+
+def _of_document(forecast: Forecast, course: Course, display: Display) -> Hourly:
+    """A forecast document as a source, with a note where it is for somewhere else."""
+    source = as_source(forecast, course)
+    far = far_sentence(course.place, forecast.latitude, forecast.longitude, "forecast", display)
+    return source.altered(notes=f"{source.notes}; {far}"[-400:].lstrip("; ")) if far else source
 
 
 def _from_csv(data: bytes, name: str, altitude: str, display: Display) -> Hourly:
@@ -163,3 +172,9 @@ def _taken(
         told = {place: fault_text(fault, display_of(request))}
         return _sources_page(request, edit.number, form, told)
     return RedirectResponse(course_url(edit.number, "route"), status_code=303)
+
+
+@router.get("/schemas/{name}.json")
+def schema(name: Literal["forecast", "course"]) -> dict[str, object]:
+    """The schema of a document that is taken, for whoever writes one."""
+    return (Forecast if name == "forecast" else Course).model_json_schema()
