@@ -7,9 +7,12 @@ from playwright.sync_api import sync_playwright
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 VIEWS = {
-    "bench": ("/courses/1?person=mirel&moment=3.north-top.halt", (1280, 800), True),
-    "bench-phone": ("/courses/1?person=mirel&moment=3.north-top.halt", (390, 844), False),
-    "new-course": ("/courses/new", (1280, 800), False),
+    "courses": ("/", (1280, 800), False),
+    "overview": ("/courses/1", (1280, 960), False),
+    "overview-phone": ("/courses/1", (390, 844), False),
+    "bench": ("/courses/1/day?person=mirel&moment=3.north-top.halt", (1280, 800), True),
+    "bench-phone": ("/courses/1/day?person=mirel&moment=3.north-top.halt", (390, 844), False),
+    "new-course": ("/courses/new", (1280, 1000), False),
     "person": ("/courses/1/people/mirel", (1280, 800), False),
     "route": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (1280, 800), True),
     "route-day": (
@@ -17,7 +20,6 @@ VIEWS = {
         (1280, 800),
         False,
     ),
-    "route-phone": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (390, 844), False),
     "story": ("/courses/1/story?person=ossi&moment=3.north-top.halt", (1280, 800), False),
     "night": ("/courses/1/night?person=mirel&night=2", (1280, 800), True),
     "shelter": ("/courses/1/shelter?night=2", (1280, 800), True),
@@ -36,17 +38,40 @@ VIEWS = {
     "store": ("/store?course=1&person=mirel&q=bag", (1280, 800), False),
     "weigh": ("/weigh?tag=B-90", (1280, 800), False),
     "group": ("/courses/1/group", (1280, 800), True),
-    "climate": ("/courses/1/climate", (1280, 800), False),
-    "backup": ("/backup", (1280, 400), False),
 }
+
+TYPED = {
+    "place": "Veldra lake",
+    "where": "63°24'N 14°36'E",
+    "start_altitude": "500 m",
+    "d0.high_c": "minus 17",
+    "d0.low_c": "-26",
+    "d0.top_m": "540",
+    "d1.top_m": "840",
+    "d1.camp_m": "790",
+    "p0.name": "Aune Brask",
+    "p0.kit": "expedition",
+    "p1.name": "Tor Valde",
+}
+"""What the picture of a new course shows typed."""
 
 with sync_playwright() as playwright:
     browser = playwright.chromium.launch(
         executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
     )
+    base = sys.argv[1].rstrip("/")
+    context = browser.new_context()
+    for course in ("deep-winter", "high-plateau", "hot-canyon"):
+        context.request.post(f"{base}/courses/demo", form={"name": course})
+    context.close()
     for name, (path, (width, height), full) in VIEWS.items():
         page = browser.new_page(viewport={"width": width, "height": height})
-        page.goto(sys.argv[1].rstrip("/") + path)
-        page.wait_for_timeout(600)
+        page.goto(base + path)
+        if path == "/courses/1":
+            page.wait_for_selector(".next-card")
+        if name == "new-course":
+            for field, text in TYPED.items():
+                page.locator(f'[id="{field}"]').fill(text)
+        page.wait_for_timeout(900)
         page.screenshot(path=TARGET / f"{name}.png", full_page=full)
     browser.close()
