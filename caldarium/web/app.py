@@ -17,7 +17,7 @@ from caldarium.web.day import bench, group, hours, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.load import lists, load
 from caldarium.web.night import night, shelter
-from caldarium.web.plan import backup, courses, kit, overview, people
+from caldarium.web.plan import about, backup, courses, kit, overview, people
 from caldarium.web.stock import store, weigh
 from caldarium.web.weather import climate, compare, gpx, route, sources
 from caldarium.web.work import Works
@@ -58,6 +58,7 @@ def create_app(database: Path) -> FastAPI:
         backup,
         courses,
         overview,
+        about,
         bench,
         route,
         compare,

@@ -1,13 +1,11 @@
 """Courses: the list, a new one, a copy, files in and out, deleting and bringing back."""
 
 import re
-from datetime import date
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.catalogue.zones import offset_on, zone_of
-from caldarium.core.plan.course import Course, Place
+from caldarium.core.plan.course import Place
 from caldarium.core.plan.track import Track
 from caldarium.demo import DEMOS, demo_course
 from caldarium.formats.course_json import read_course, write_course
@@ -16,6 +14,7 @@ from caldarium.formats.gpx_files import read_gpx
 from caldarium.web.forms import Sent, Texts, file_of
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.plan import outline_form, roster_form
+from caldarium.web.plan.about import on_dates
 from caldarium.web.plan.new_course import (
     SURE,
     Draft,
@@ -154,20 +153,12 @@ def copy(request: Request, number: int, form: Texts) -> Response:
         return page(
             request, "plan/copy.html", held=held, course=held.course, form=form, errors=errors
         )
-    made = _on_dates(held.course, start).altered(name=name)
+    kept = held.course.sources if start == held.course.start else ()
+    made = on_dates(held.course, start).altered(name=name, sources=kept)
     return RedirectResponse(
         course_url(courses_of(request).add(made, f"copied from {held.course.name}")),
         status_code=303,
     )
-
-
-def _on_dates(course: Course, start: date) -> Course:
-    place = course.place
-    zone = place.zone or zone_of(place.latitude, place.longitude)
-    offset = offset_on(zone, start)
-    moved = place.altered(zone=zone, utc_offset_h=offset)
-    kept = course.sources if start == course.start else ()
-    return course.altered(start=start, place=moved, sources=kept)
 
 
 @router.post("/courses/import")

@@ -1,5 +1,6 @@
 """The overview of a course: its strip, each step's state, what to do next, what nobody has said."""
 
+from collections.abc import Mapping
 from functools import partial
 from typing import Annotated
 
@@ -8,6 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import TypeAdapter, ValidationError
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.unsaid import unsaid
 from caldarium.core.tally import tally
@@ -20,6 +22,7 @@ from caldarium.web.forms import Texts, faults_at
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, works_of
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence, moment_name
+from caldarium.words.outline import zone_sentence
 from caldarium.words.overview import (
     AIMS,
     course_facts,
@@ -29,6 +32,8 @@ from caldarium.words.overview import (
     step_sentences,
     unsaid_words,
 )
+from caldarium.words.typed import position_text
+from caldarium.words.units import Display, written
 
 router = APIRouter()
 _STEP = TypeAdapter(Step)
@@ -53,7 +58,7 @@ def _said_at(course: Course, step: str) -> str:
     return f"people/{course.people[0].id}" if where == "people" else where
 
 
-def _seen_before(request: Request, held: Held, mark: str):
+def _seen_before(request: Request, held: Held, mark: str) -> Assessment | None:
     """What was found for a course as it was, where that is still kept."""
     if not mark or mark == held.mark:
         return None
@@ -64,9 +69,29 @@ def _seen_before(request: Request, held: Held, mark: str):
     return assessed(request, held.id, before, kept=False)
 
 
-def _overview(
-    request: Request, held: Held, *, since: str = "", message: str = "", status: int = 200
+def about_texts(course: Course, display: Display) -> dict[str, str]:
+    """What stands in the fields of name, place and dates."""
+    return {
+        "name": course.name,
+        "place": course.place.name,
+        "where": position_text(course.place.latitude, course.place.longitude),
+        "start": course.start.isoformat(),
+        "days": str(len(course.days)),
+        "start_altitude": written(course.start_altitude_m, "altitude", display),
+    }
+
+
+def overview_page(
+    request: Request,
+    held: Held,
+    *,
+    since: str = "",
+    message: str = "",
+    about: Mapping[str, str] | None = None,
+    errors: Mapping[str, str] | None = None,
+    status: int = 200,
 ) -> HTMLResponse:
+    """The overview, with what was typed of name, place and dates and what is wrong with it."""
     course, display = held.course, display_of(request)
     before = _seen_before(request, held, since)
     result = assessed(request, held.id, course)
@@ -85,6 +110,9 @@ def _overview(
         facts=course_facts(course),
         summary=course_sentence(course, result, display, before),
         message=message,
+        form=about or about_texts(course, display),
+        errors=errors or {},
+        clock_words=zone_sentence(course.place),
         found=tally(result),
         strip=drawn() if wide else None,
         day_strips=[drawn(width=372, only_day=day) for day in range(len(course.days))]
@@ -112,7 +140,7 @@ def _moment_address(number: int, person: str, moment: str) -> str:
     return course_url(number, "day", person=person, moment=moment)
 
 
-def _card(course: Course, found: Weighed, shelves: Shelves, display) -> dict[str, object]:
+def _card(course: Course, found: Weighed, shelves: Shelves, display: Display) -> dict[str, object]:
     """What a card of the next steps shows."""
     step = found.step
     return {
@@ -136,7 +164,7 @@ def show(
     if person or moment:
         where = course_url(number, "day", person=person, moment=moment)
         return RedirectResponse(where, status_code=307)
-    return _overview(request, courses_of(request).get(number), since=since)
+    return overview_page(request, courses_of(request).get(number), since=since)
 
 
 @router.get("/courses/{number}/thumb")
@@ -192,5 +220,5 @@ def _take(request: Request, held: Held, form: dict[str, str]) -> Response:
     except ValidationError as fault:
         told = "; ".join(faults_at(fault, display_of(request), {}, "step").values())
         message = f"Not kept: {told}."
-        return _overview(request, held, message=message, status=422)
+        return overview_page(request, held, message=message, status=422)
     return RedirectResponse(course_url(held.id, since=held.mark), status_code=303)

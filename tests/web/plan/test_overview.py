@@ -108,3 +108,43 @@ def test_addresses_of_a_moment_as_they_were_lead_to_the_bench(client) -> None:
     answer = client.get("/courses/1?person=runa&moment=2.camp", follow_redirects=False)
     assert answer.status_code == 307
     assert answer.headers["location"] == "/courses/1/day?person=runa&moment=2.camp"
+
+
+def test_name_place_dates_and_length_are_changed_in_place(client, courses) -> None:
+    form = {"name": "Skarn, later", "where": "46°30'N 7°E", "start": "2026-12-01", "days": "7",
+            "start_altitude": "300 m"}  # fmt: skip
+    client.post("/courses/1/about", data=form)
+    course = courses.get(1).course
+    assert (course.name, course.start.isoformat(), len(course.days)) == (
+        "Skarn, later",
+        "2026-12-01",
+        7,
+    )
+    assert (course.place.zone, course.place.utc_offset_h) == ("Europe/Zurich", 1)
+    assert course.start_altitude_m == 300
+    assert all(day.camp is not None for day in course.days[:-1])
+    assert course.days[-1].camp is None
+    client.post("/courses/1/about", data={"days": "2"})
+    assert len(courses.get(1).course.days) == 2
+    for page in ("", "/day", "/night", "/load"):
+        assert client.get(f"/courses/1{page}").status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "told"),
+    [
+        ("name", " ", "a name of 1"),
+        ("where", "over there", "no latitude"),
+        ("start", "soon", "a date as"),
+        ("days", "22", "whole number of days"),
+        ("start_altitude", "1.234", "can mean 1234"),
+        ("start_altitude", "9000", "at most"),
+    ],
+)
+def test_what_cannot_be_of_place_and_dates_is_told_there(
+    client, courses, field, text, told
+) -> None:
+    shown = client.post("/courses/1/about", data={field: text}).text
+    assert told in shown
+    assert f'value="{text}"' in shown
+    assert courses.get(1).undo is None
