@@ -35,7 +35,7 @@ INLINE = r"</?(?:span|a|strong|small|b|em|i|sub|sup|code)\b[^>]*>"
 
 def seen(page: str) -> str:
     """What a reader meets: text, titles and labels."""
-    apart = r"<(script|style|datalist|select|textarea|title)\b.*?</\1>"
+    apart = r"<(script|style|datalist|select|textarea|title|kbd)\b.*?</\1>"
     page = re.sub(apart, " ", page, flags=re.DOTALL)
     told = re.findall(r'(?:title|aria-label)="([^"]*)"', page)
     page = re.sub(r"</(a|button)>\s+<", r"</\1><p><", page)

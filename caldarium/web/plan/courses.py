@@ -4,6 +4,7 @@ import re
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from starlette.datastructures import FormData
 
 from caldarium.core.plan.course import Place
 from caldarium.core.plan.track import Track
@@ -26,6 +27,7 @@ from caldarium.web.plan.new_course import (
 )
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text
+from caldarium.words.units import Display
 
 router = APIRouter()
 REMEMBERED = 30
@@ -104,7 +106,7 @@ def create(request: Request, texts: Texts, sent: Sent) -> Response:
     asked."""
     display = display_of(request)
     form, message = rearranged(empty_form() | texts)
-    way, fault = _way_of(sent, display)
+    way, fault = _way_of(request, form, sent, display)
     draft = drafted(form, display, _places(request), way)
     if fault:
         draft.errors["file"] = fault
@@ -119,16 +121,25 @@ def create(request: Request, texts: Texts, sent: Sent) -> Response:
     return _new_page(request, draft)
 
 
-def _way_of(sent: Sent, display) -> tuple[Track | None, str]:
-    """The way of a file that was sent, and what is wrong with it."""
+def _way_of(
+    request: Request, form: dict[str, str], sent: FormData, display: Display
+) -> tuple[Track | None, str]:
+    """The way of a file that was sent, now or with the page before, and what is wrong with it. A
+    browser forgets a chosen file when its page comes back, so the way is kept by a key."""
+    ways = request.app.state.ways
     name, data = file_of(sent)
     if not name or not data:
-        return None, ""
+        kept = ways.find(form.get("way", ""))
+        form["way_name"] = kept[0] if kept else ""
+        return (kept[1] if kept else None), ""
     try:
         track = read_gpx(data)
     except ValueError as fault:
         return None, f"{name}: {fault_text(fault, display)}"
-    return (track, "") if track.has_heights else (None, f"{name} has no heights")
+    if not track.has_heights:
+        return None, f"{name} has no heights"
+    form["way"], form["way_name"] = ways.keep(name, track), name
+    return track, ""
 
 
 @router.get("/courses/{number}/copy")

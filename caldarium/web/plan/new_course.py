@@ -17,7 +17,7 @@ from caldarium.core.plan.way_legs import proposed_cuts, with_way
 from caldarium.web.forms import read, whole
 from caldarium.web.plan import outline_form, roster_form
 from caldarium.words.faults import error_text, fault_text
-from caldarium.words.outline import outline_sentence, slip_sentence
+from caldarium.words.outline import far_sentence, outline_sentence, slip_sentence
 from caldarium.words.typed import parse_position, position_text
 from caldarium.words.units import Display, written
 
@@ -139,6 +139,10 @@ def drafted(
     if errors or place is None or start is None or begins is None:
         return draft
     draft.told = outline_sentence(place, ready, display)
+    if way is not None:
+        first = float(way.latitude[0]), float(way.longitude[0])
+        far = far_sentence(place, *first, "way", display)
+        draft.questions += [far[0].upper() + far[1:]] if far else []
     if draft.questions and form.get(SURE) != _answer(draft.questions):
         return draft
     course = partial(

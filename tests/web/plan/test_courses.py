@@ -198,9 +198,16 @@ def test_a_way_gives_place_height_and_legs(client, courses):
     assert course.place.latitude == pytest.approx(61)
     assert course.start_altitude_m == pytest.approx(400, abs=15)
     assert max(course.tops) == pytest.approx(760, abs=25)
+    far = client.post("/courses/new", data=form | {"where": "46, 7"}, files=files)
+    assert "km from Way: is it the one that you mean?" in far.text
+    assert "way.gpx is kept" in far.text
+    hidden = dict(re.findall(r'type="hidden" name="(\w+)" value="([^"]*)"', far.text))
+    again = form | {"where": "46, 7"} | hidden
+    assert client.post("/courses/new", data=again, follow_redirects=False).status_code == 303
+    assert max(courses.get(3).course.tops) == pytest.approx(760, abs=25)
     broken = client.post("/courses/new", data=form, files={"file": ("way.gpx", b"<gpx")})
     assert "way.gpx:" in broken.text
-    assert len(courses.list()) == 2
+    assert len(courses.list()) == 3
 
 
 def test_a_course_is_copied_to_other_dates(client, courses):
