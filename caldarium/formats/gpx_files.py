@@ -1,7 +1,7 @@
 """GPX in and out: tracks and routes as a way, camps as waypoints."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from xml.etree.ElementTree import ParseError, XMLParser
 
@@ -129,7 +129,8 @@ def _track(points: list[_Point]) -> Track:
         raise FileError(f"point {number} has no place on the Earth: lat -90 to 90, lon -180 to 180")
     height = np.array([_number(each.ele) for each in points])
     height[~((height >= LOWEST) & (height <= HIGHEST))] = np.nan
-    track = make_track(latitude, longitude, height, _hours([each.time for each in points]))
+    hours, begun = _hours([each.time for each in points])
+    track = replace(make_track(latitude, longitude, height, hours), begun=begun)
     if track.distance[-1] < 0.05:
         raise FileError("all points lie within 50 m: no way to follow")
     if track.distance[-1] > 2000:
@@ -137,8 +138,8 @@ def _track(points: list[_Point]) -> Track:
     return track
 
 
-def _hours(times: list[str | None]) -> Array:
-    """Hours since the first time that is there; NaN where there is none."""
+def _hours(times: list[str | None]) -> tuple[Array, float]:
+    """Hours since the first time that is there, and that time's clock in UTC [h]; NaN for none."""
     seconds = np.full(len(times), np.nan)
     for at, text in enumerate(times):
         if text:
@@ -147,7 +148,10 @@ def _hours(times: list[str | None]) -> Array:
             except (ValueError, OverflowError, OSError):
                 continue
     known = np.flatnonzero(np.isfinite(seconds))
-    return (seconds - seconds[known[0]]) / 3600 if len(known) else seconds
+    if not len(known):
+        return seconds, float("nan")
+    first = seconds[known[0]]
+    return (seconds - first) / 3600, float(first % 86400 / 3600)
 
 
 def write_gpx(course: Course) -> str:

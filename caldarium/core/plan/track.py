@@ -24,6 +24,9 @@ THRESHOLD = 5.0
 """Rise or fall that counts at all [m]: judgement, above what a receiver wanders."""
 STOP_HOURS = 5.0
 """A break in time that counts as a night [h]: judgement."""
+PAUSE_HOURS, SLOW = 1 / 12, 2.0
+"""A stand that counts as a pause [h], and a pace below which nobody is taken to walk [km/h]:
+judgement."""
 LEG_POINTS = 120
 
 
@@ -31,7 +34,8 @@ LEG_POINTS = 120
 class Track:
     """A way as arrays over its points: degrees, km from its start, m, hours from the first point.
 
-    Height and time are NaN where the file has none.
+    Height and time are NaN where the file has none; begun is the clock in UTC at which the hours
+    count from [h since midnight].
     """
 
     latitude: Array
@@ -39,6 +43,12 @@ class Track:
     distance: Array
     height: Array
     hours: Array
+    begun: float = float("nan")
+
+    @property
+    def has_times(self) -> bool:
+        """Whether most points have a time, of a clock that is known. Source: none, bookkeeping."""
+        return bool(np.isfinite(self.hours).mean() > 0.5) and bool(np.isfinite(self.begun))
 
     @property
     def has_heights(self) -> bool:
@@ -175,6 +185,36 @@ def overnight_cuts(track: Track) -> list[float]:
     hours, distance = track.hours[known], track.distance[known]
     breaks = np.flatnonzero(np.diff(hours) >= STOP_HOURS)
     return [float(distance[each]) for each in breaks]
+
+
+@dataclass(frozen=True)
+class Timed:
+    """How a recording went along a piece of its way: when it began [h from the first point], time
+    moving [h], and its pauses, each [h]."""
+
+    begins: float
+    moving: float
+    pauses: tuple[float, ...]
+
+
+def timed(track: Track, begin: float, end: float) -> Timed | None:
+    """How the recording went between two distances [km], None where it has no times there.
+
+    Source: steps of the clock longer than PAUSE_HOURS beyond a slow pace are pauses; judgement.
+    """
+    known = np.isfinite(track.hours)
+    hours, distance = track.hours[known], track.distance[known]
+    inside = np.flatnonzero((distance >= begin - 1e-9) & (distance <= end + 1e-9))
+    if len(inside) < 2:
+        return None
+    here = hours[inside]
+    steps, way = np.diff(here), np.diff(distance[inside])
+    stood = steps - way / SLOW
+    paused = stood > PAUSE_HOURS
+    # A pause where the piece begins belongs to the one before.
+    first = int(paused[0]) if len(paused) > 1 else 0
+    pauses = tuple(stood[first:][paused[first:]].tolist())
+    return Timed(float(here[first]), float(steps[first:].sum() - sum(pauses)), pauses)
 
 
 def even_cuts(track: Track, parts: int) -> list[float]:

@@ -7,7 +7,7 @@ from caldarium.core.plan.changes import with_days
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Leg
-from caldarium.core.plan.track import Part, Track, even_cuts, overnight_cuts, parts
+from caldarium.core.plan.track import Part, Track, even_cuts, overnight_cuts, parts, timed
 
 HIGH_ENOUGH = 100.0
 """Height of a day's top over both its ends that makes it worth a cut [m]: judgement."""
@@ -67,7 +67,14 @@ def parse_cuts(text: str) -> list[Cut]:
     return sorted(found, key=lambda cut: cut.at)
 
 
-def with_way(course: Course, track: Track, cuts: list[Cut], first_day: int = 0) -> Course:
+def with_way(
+    course: Course,
+    track: Track,
+    cuts: list[Cut],
+    first_day: int = 0,
+    *,
+    own_times: bool = False,
+) -> Course:
     """The course with the legs of a recorded way from one day on.
 
     Args:
@@ -75,6 +82,7 @@ def with_way(course: Course, track: Track, cuts: list[Cut], first_day: int = 0) 
         track: the way.
         cuts: where it is cut.
         first_day: the day it begins on, from 0.
+        own_times: whether legs start, walk and pause as the recording did, by the place's clock.
 
     Returns:
         The course.
@@ -98,12 +106,30 @@ def with_way(course: Course, track: Track, cuts: list[Cut], first_day: int = 0) 
         starts = course.days[index].legs
         start = starts[0].start_h if starts else None
         legs = tuple(
-            _leg(number, piece, start if number == 1 else None)
+            _leg(number, piece, start if number == 1 else None).altered(
+                **(_as_recorded(course, track, piece) if own_times else {})
+            )
             for number, piece in enumerate(way, 1)
         )
         changed[index] = changed[index].altered(legs=legs)
     begin = course.start_altitude_m if first_day else round(pieces[0].from_altitude, 1)
     return with_days(course, changed, start_altitude_m=begin)
+
+
+def _as_recorded(course: Course, track: Track, piece: Part) -> dict[str, object]:
+    """Start, time and halts of a leg as the recording had them; nothing where it has no times."""
+    found = timed(track, piece.begin, piece.end)
+    if found is None or not track.has_times:
+        return {}
+    clock = (track.begun + found.begins + course.place.utc_offset_h) % 24
+    told: dict[str, object] = {"start_h": round(clock, 4), "hours": round(found.moving, 4)}
+    if not found.pauses:
+        return told | {"halt_every_h": 0}
+    number = len(found.pauses)
+    return told | {
+        "halt_every_h": min(found.moving / (number + 1), 8.0),
+        "halt_min": min(max(60 * sum(found.pauses) / number, 1.0), 180.0),
+    }
 
 
 def _leg(number: int, piece: Part, start: float | None) -> Leg:

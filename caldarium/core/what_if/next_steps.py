@@ -34,6 +34,8 @@ Kind = Literal["pieces", "lend", "roof", "hours", "shelter", "leave out"]
 Aim = Literal["halts", "holds", "fingers", "toes", "face", "beds", "heat", "shelter", "idle grams"]
 Found = TypeVar("Found")
 SHOWN = 3
+USUAL = 30
+"""Steps that are tried on an ordinary course, for the share that is done."""
 MOMENTS, OFFERS = 3, 2
 """Moments with gaps that are looked at, and pieces tried at each."""
 WEIGHTS = {"unfit": 8, "overladen": 3, "cold_beds": 6, "gaps": 4, "hot": 2, "at_risk": 1}
@@ -214,10 +216,13 @@ def next_steps(
     before = tally(result)
     party = _party_grams(result)
     found: list[Weighed] = []
-    wanted = list(dict.fromkeys(_candidates(course, result, shelves)))
-    for at, step in enumerate(wanted):
+    tried: set[Step] = set()
+    for step in _candidates(course, result, shelves):
+        if step in tried:
+            continue
+        tried.add(step)
         if heard is not None:
-            heard(at / len(wanted))
+            heard(min(len(tried) / USUAL, 0.99))
         try:
             after = reassess(taken(course, step, shelves), known).result
         except ValueError:

@@ -142,7 +142,11 @@ def take(request: Request, number: int, form: Texts) -> Response:
     name, track = kept
     try:
         marked = parse_cuts(cuts)
-        edit.keep(f"way of {name}", lambda now: with_way(now, track, marked, first - 1))
+        own = form.get("own_times") == "on" and track.has_times
+        edit.keep(
+            f"way of {name}",
+            lambda now: with_way(now, track, marked, first - 1, own_times=own),
+        )
     except ValueError as fault:
         return again(errors={"cuts": fault_text(fault, display_of(request))})
     return RedirectResponse(course_url(number, "route"), status_code=303)

@@ -1,11 +1,15 @@
 """A recording is as long as the way, whatever the receiver wandered; and files of elsewhere."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
 from caldarium.core.plan.afar import how_far
 from caldarium.core.plan.course import Place
+from caldarium.core.plan.legs import stages
 from caldarium.core.plan.track import ground_distance, make_track
+from caldarium.core.plan.way_legs import Cut, with_way
 
 KILOMETRES = 18.0
 
@@ -67,3 +71,43 @@ def test_files_of_elsewhere_are_asked_about() -> None:
     assert how_far(place, 63.5, 12, "station") is None
     assert how_far(place, 63.5, 12, "way") == pytest.approx(166.8, abs=1)
     assert how_far(place, -62, -168, "forecast") == pytest.approx(20015, abs=5)
+
+
+def walked(pauses: dict[float, float], begun: float = 6.5, pace: float = 4.0):
+    """A straight recorded way of 10 km up and down, at a pace [km/h], standing at some distances
+    [km] for some hours."""
+    along = np.arange(0, 10.0001, 0.03)
+    hours = along / pace + sum((along > at) * stands for at, stands in pauses.items())
+    latitude = 61 + along / 111.195
+    heights = 500 + 60 * np.minimum(along, 10 - along)
+    track = make_track(latitude, np.full(len(along), 9.0), heights, hours)
+    return replace(track, begun=begun)
+
+
+def test_a_recording_keeps_its_start_its_pauses_and_its_time(demo) -> None:
+    track = walked({2.0: 0.5, 6.0: 0.25})
+    course = with_way(demo, track, [Cut(5.0, False)], own_times=True)
+    first, second = course.days[0].legs
+    assert first.start_h == pytest.approx(6.5 + demo.place.utc_offset_h, abs=0.01)
+    assert first.hours == pytest.approx(1.25, abs=0.03)
+    assert (first.halt_min, second.halt_min) == (
+        pytest.approx(30, abs=2),
+        pytest.approx(15, abs=2),
+    )
+    assert second.start_h == pytest.approx(first.start_h + 1.75, abs=0.03)
+    ends = [stage.end for stage in stages(course.days[0], course.start_altitude_m)]
+    assert ends[-1] == pytest.approx(first.start_h + 2.5 + 0.75, abs=0.05)
+
+
+def test_a_pause_where_a_leg_begins_is_no_part_of_it(demo) -> None:
+    track = walked({5.0: 1.0})
+    legs = with_way(demo, track, [Cut(5.0, False)], own_times=True).days[0].legs
+    assert [leg.halt_every_h for leg in legs] == [0, 0]
+    assert legs[1].start_h == pytest.approx(legs[0].start_h + 2.25, abs=0.03)
+
+
+def test_a_way_without_times_keeps_none(demo) -> None:
+    track = replace(walked({}), begun=float("nan"))
+    legs = with_way(demo, track, [Cut(5.0, False)], own_times=True).days[0].legs
+    assert legs[0].hours is None
+    assert not track.has_times
