@@ -9,11 +9,16 @@ from caldarium.core.plan.outline import Filled, SlipReason
 from caldarium.words.units import Display
 
 
-def zone_sentence(place: Place) -> str:
-    """The clock of a place. Source: the place's zone on the course's dates."""
+def offset_text(place: Place) -> str:
+    """How far a place's clock is ahead of UTC. Source: the place's own figure."""
     hours, minutes = divmod(round(abs(place.utc_offset_h) * 60), 60)
     sign = "−" if place.utc_offset_h < 0 else "+"
-    offset = f"UTC{sign}{hours}" + (f":{minutes:02d}" if minutes else "")
+    return f"UTC{sign}{hours}" + (f":{minutes:02d}" if minutes else "")
+
+
+def zone_sentence(place: Place) -> str:
+    """The clock of a place. Source: the place's zone on the course's dates."""
+    offset = offset_text(place)
     zone = place.zone.replace("_", " ")
     return f"clock of {zone}, {offset} on these dates" if zone else f"clock at {offset}"
 

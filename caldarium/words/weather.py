@@ -7,6 +7,7 @@ from caldarium.core.timeline.hour_table import HourFigures
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.timeline.weather import TYPED, deviations
 from caldarium.words.course import counted
+from caldarium.words.outline import offset_text
 from caldarium.words.units import Display, clock_text
 
 
@@ -73,7 +74,7 @@ def source_sentences(course: Course, timeline: Timeline, display: Display) -> li
         if source.used and not hours:
             words = "rules no hour: another stands before it, or it knows other days"
         if source.issued is not None:
-            words += f"; issued {source.issued:%a %-d %b %H:%M}"
+            words += f"; issued {source.issued:%a %-d %b %H:%M} {offset_text(course.place)}"
         words += f"; for {display.altitude(source.altitude_m)}"
         if source.members:
             words += f"; {len(source.members)} runs"
