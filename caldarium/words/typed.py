@@ -68,6 +68,8 @@ _FIGURE = re.compile(
 _DEGREE = re.compile(
     r"\s*(?:[°º]|\bdeg(?:ree)?s?\b\.?|(?<=[^a-z\s])deg(?:ree)?s?\.?|\bdeg(?=[cfk]\b))\s*"
 )
+LONGEST = 80
+"""Letters of a figure at most."""
 _ASKED = re.compile(r"[+-]?[1-9]\d{0,2}[.,]\d{3}")
 
 
@@ -122,6 +124,7 @@ def parse_quantity(text: str, kind: str) -> float:
 
 def _quantity(text: str, kind: str, bare: str) -> tuple[float, str]:
     """The value, and the unit that a bare number was given, empty where one was named."""
+    _refuse_long(text)
     cleaned = _plain(text)
     if kind == "height":
         bare = _height_unit(cleaned, bare)
@@ -158,6 +161,12 @@ def _quantity(text: str, kind: str, bare: str) -> tuple[float, str]:
     if not math.isfinite(total):
         raise ValueError("that number is too large")
     return total, "" if before else bare
+
+
+def _refuse_long(text: str) -> None:
+    """Nobody types a figure of so many letters, and patterns take their time over one."""
+    if len(text) > LONGEST:
+        raise ValueError(f"“{text[:20]}…” is too long for a number, latitude or clock time")
 
 
 def _height_unit(cleaned: str, bare: str) -> str:
@@ -309,6 +318,7 @@ def parse_clock(text: str) -> float:
 
     Source: none, notation.
     """
+    _refuse_long(text)
     cleaned = re.sub(r"\s+", " ", text.strip().lower()).removesuffix(" o'clock")
     if cleaned in ("noon", "midday", "midnight"):
         return 0.0 if cleaned == "midnight" else 12.0
@@ -359,6 +369,7 @@ def parse_span(text: str) -> tuple[float, float]:
 
     Source: none, notation.
     """
+    _refuse_long(text)
     cleaned = " ".join(text.lower().split())
     if cleaned in SPANS:
         return SPANS[cleaned]
@@ -406,6 +417,7 @@ def parse_position(text: str) -> tuple[float, float]:
 
     Source: none, notation.
     """
+    _refuse_long(text)
     cleaned = _plain_position(text)
     for halves in _split(cleaned):
         found = [_angle(half) for half in halves]

@@ -195,3 +195,10 @@ def test_what_is_no_place_is_told(text) -> None:
 @given(st.floats(-90, 90), st.floats(-180, 180))
 def test_places_are_told_as_they_are_read(north, east) -> None:
     assert parse_position(position_text(north, east)) == pytest.approx((north, east), abs=1e-4)
+
+
+@pytest.mark.parametrize("text", ["9" * 100_000, "1 " * 50_000, "deg" * 40_000, "½" * 90])
+def test_endless_texts_are_refused_at_once(text) -> None:
+    for read in (parse_clock, parse_position, lambda each: parse_quantity(each, "mass")):
+        with pytest.raises(ValueError, match="too long"):
+            read(text)

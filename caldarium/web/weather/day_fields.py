@@ -2,13 +2,13 @@
 some of them."""
 
 from collections.abc import Mapping
-from functools import partial
+from functools import partial, reduce
 
 from pydantic import ValidationError
 
 from caldarium.core.plan.changes import with_altitude, with_day
 from caldarium.core.plan.course import Course
-from caldarium.web.editing import Editing
+from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, Field, read_form, shown_text
 from caldarium.web.plan.outline_form import pasted_days
 from caldarium.words.faults import fault_text
@@ -31,6 +31,22 @@ ALTITUDES = {
 
 FALLS = Field("falls", "It falls", "span", "all day, morning, afternoon, night or 10–18")
 """When rain or snow falls: two figures of the day, typed as one."""
+
+
+class _Gathered:
+    """Changes that are tried one after another and kept in one step."""
+
+    def __init__(self, course: Course) -> None:
+        self.course = self._now = course
+        self.words: list[str] = []
+        self.changes: list[Change] = []
+
+    def keep(self, words: str, alter: Change) -> bool:
+        """Try a change on what there is so far; what cannot be raises."""
+        self._now = alter(self._now)
+        self.words.append(words)
+        self.changes.append(alter)
+        return True
 
 
 def day_entries(course: Course, day: int, display: Display) -> list[Entry]:
@@ -63,7 +79,7 @@ def _key(day: int, name: str) -> str:
 
 
 def edit_day(
-    edit: Editing, day: int, form: Mapping[str, str], display: Display
+    edit: Editing | _Gathered, day: int, form: Mapping[str, str], display: Display
 ) -> dict[str, Entry]:
     """Take every figure of a day that a form changes.
 
@@ -100,7 +116,7 @@ def edit_day(
 
 
 def _edit_falls(
-    edit: Editing, day: int, form: Mapping[str, str], entries: list[Entry]
+    edit: Editing | _Gathered, day: int, form: Mapping[str, str], entries: list[Entry]
 ) -> dict[str, Entry]:
     """Take when rain or snow falls; what cannot be read comes back as it was typed."""
     shown = next(entry.text for entry in entries if entry.field == FALLS)
@@ -164,16 +180,23 @@ def day_table(course: Course, display: Display, rejected: Mapping[str, Entry]) -
 
 
 def edit_days(edit: Editing, form: Mapping[str, str], display: Display) -> dict[str, Entry]:
-    """Take every cell of the table of days that a form changes; what is not taken by its name."""
+    """Take every cell of the table of days that a form changes, in one step; what is not taken by
+    its name."""
     rejected: dict[str, Entry] = {}
+    gathered = _Gathered(edit.course)
+    days: list[str] = []
     for day in range(len(edit.course.days)):
         start = cell_name(day, "")
         own = {
             name.removeprefix(start): text for name, text in form.items() if name.startswith(start)
         }
-        if own:
-            found = edit_day(edit, day, own, display)
-            rejected |= {cell_name(day, name): entry for name, entry in found.items()}
+        before = len(gathered.words)
+        found = edit_day(gathered, day, own, display) if own else {}
+        rejected |= {cell_name(day, name): entry for name, entry in found.items()}
+        days += [str(day + 1)] * (len(gathered.words) > before)
+    if gathered.changes:
+        words = gathered.words[0] if len(gathered.words) == 1 else f"days {', '.join(days)}"
+        edit.keep(words, lambda now: reduce(lambda last, alter: alter(last), gathered.changes, now))
     return rejected
 
 
