@@ -10,6 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from caldarium.store.courses import Courses
 from caldarium.store.database import open_database
+from caldarium.store.kit_sets import KitSets
 from caldarium.store.pieces import Pieces
 from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
@@ -44,6 +45,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.engine, app.state.database = engine, database
     app.state.courses = Courses(engine)
     app.state.pieces = Pieces(engine)
+    app.state.kit_sets = KitSets(engine)
     app.state.gear_files = {}
     app.state.scales = weigh.Bench()
     app.state.static_url = static_url

@@ -1,14 +1,24 @@
 """Verdicts in one sentence each, with the numbers that decide them."""
 
 import math
+from collections.abc import Mapping
 from datetime import timedelta
 
 from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.tally import Tally, tally
+from caldarium.core.tally import tally
 from caldarium.core.timeline.moments import Moment
 from caldarium.words.units import Display, clock_text, signed
 
+PROBLEMS: Mapping[str, tuple[str, str]] = {
+    "gaps": ("gap", "gaps"),
+    "cold_beds": ("cold bed-night", "cold bed-nights"),
+    "at_risk": ("risk to fingers, toes or face", "risks to fingers, toes or face"),
+    "hot": ("overheating moment", "overheating moments"),
+    "unfit": ("unfit shelter-night", "unfit shelter-nights"),
+    "overladen": ("load beyond the limit", "loads beyond the limit"),
+}
+"""What each kind of problem of a tally is called, one of them and several."""
 GROWN, OLDER = 16, 60
 """Ages below and from which people are told what the model does not cover: judgement."""
 
@@ -37,13 +47,16 @@ def course_sentence(
 
     Source: figures of the assessment.
     """
-    now, then = problem_counts(tally(result)), problem_counts(tally(before or result))
+    now, then = tally(result), tally(before or result)
     largest = max((m.gap for p in result.people for m in p.moments if m.state == "gap"), default=0)
     idle = sum(person.idle_grams for person in result.people)
     parts: list[str] = []
-    for (one, several), number in now.items():
-        beside = [f"{then[one, several]} before"] if then[one, several] != number else []
-        if one == "gap" and number:
+    for kind, (one, several) in PROBLEMS.items():
+        number, had = getattr(now, kind), getattr(then, kind)
+        if kind == "overladen" and not number and not had:
+            continue
+        beside = [f"{had} before"] if had != number else []
+        if kind == "gaps" and number:
             beside.append(f"worst {largest:.1f} clo")
         more = f" ({', '.join(beside)})" if beside else ""
         parts.append(counted(number, one, several) + more)
@@ -69,20 +82,6 @@ def age_sentence(person: Person) -> str:
             "less, and tire sooner. Leave a notch of caution more."
         )
     return ""
-
-
-def problem_counts(found: Tally) -> dict[tuple[str, str], int]:
-    """How many problems of each kind there are, by the kind's name for one and for several.
-
-    Source: figures of the assessment.
-    """
-    return {
-        ("gap", "gaps"): found.gaps,
-        ("cold bed-night", "cold bed-nights"): found.cold_beds,
-        ("risk to fingers, toes or face", "risks to fingers, toes or face"): found.at_risk,
-        ("overheating moment", "overheating moments"): found.hot,
-        ("unfit shelter-night", "unfit shelter-nights"): found.unfit,
-    }
 
 
 def _people(number: int) -> str:

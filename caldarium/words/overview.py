@@ -5,12 +5,14 @@ from collections.abc import Mapping, Sequence
 
 from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.unsaid import Matter, Unsaid
+from caldarium.core.plan.legs import SET_OUT
+from caldarium.core.plan.unsaid import ORDINARY, Matter, Unsaid
 from caldarium.core.stock.inventory import Kit, Stored
 from caldarium.core.tally import StepState, Tally, tally
 from caldarium.core.what_if.next_steps import Aim, Step, Weighed
 from caldarium.core.worst import coldest_bed, heaviest_laden
-from caldarium.words.course import counted, moment_name, problem_counts, weekday
+from caldarium.words.course import PROBLEMS, counted, moment_name, weekday
+from caldarium.words.typed import span_text
 from caldarium.words.units import Display, clock_text
 
 UNSAID: Mapping[Matter, tuple[str, str]] = {
@@ -19,15 +21,18 @@ UNSAID: Mapping[Matter, tuple[str, str]] = {
     "breadth": ("how broad shoulders are", "by height"),
     "bottles": ("what bottles hold", "enough"),
     "cloud": ("cloud", "from rain and the day's range"),
-    "humidity": ("humidity", "70 % on the day's mean"),
-    "hours of rain": ("when it rains or snows", "10:00 to 18:00"),
-    "start": ("when people set out", "08:30"),
+    "humidity": ("humidity", f"{ORDINARY.humidity_pct:.0f} % on the day's mean"),
+    "hours of rain": (
+        "when it rains or snows",
+        span_text(ORDINARY.rain_from_h, ORDINARY.rain_hours),
+    ),
+    "start": ("when people set out", clock_text(SET_OUT)),
     "water": ("where water is on the way", "at camps only"),
     "group kit": ("what the group carries together", "nothing"),
 }
 """What a matter is called, and the default that is in force."""
 AIMS: Mapping[Aim, str] = {
-    "halts": "against cold at halts",
+    "day": "against cold by day",
     "holds": "if held there",
     "fingers": "against cold fingers",
     "toes": "against cold toes",
@@ -196,15 +201,12 @@ def _capital(words: str) -> str:
 
 def next_effect(found: Weighed) -> str:
     """What a step would change, problem by problem. Source: core.what_if.next_steps."""
-    before, after = problem_counts(found.before), problem_counts(found.after)
-    told = [
-        f"{counted(before[kind], *kind)} {'becomes' if before[kind] == 1 else 'become'} "
-        f"{after[kind] or 'none'}"
-        for kind in before
-        if before[kind] != after[kind]
-    ]
-    if found.before.overladen < found.after.overladen:
-        told.append("somebody carries beyond the limit")
+    told: list[str] = []
+    for kind, names in PROBLEMS.items():
+        before, after = getattr(found.before, kind), getattr(found.after, kind)
+        if before != after:
+            becomes = "becomes" if before == 1 else "become"
+            told.append(f"{counted(before, *names)} {becomes} {after or 'none'}")
     return _capital("; ".join(told) or "no gap opens") + "."
 
 

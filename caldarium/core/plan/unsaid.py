@@ -20,7 +20,8 @@ Matter = Literal[
     "group kit",
     "bottles",
 ]
-_ORDINARY = Conditions(high_c=0, low_c=0, wind_ms=0)
+ORDINARY = Conditions(high_c=0, low_c=0, wind_ms=0)
+"""A day's weather with everything else as it is where nobody says."""
 
 
 @dataclass(frozen=True)
@@ -80,13 +81,13 @@ def _of_weather(course: Course) -> list[Unsaid]:
     humidity = tuple(
         day
         for day, sky in days
-        if sky.humidity_pct == _ORDINARY.humidity_pct and not typed(day, "humidity_pct")
+        if sky.humidity_pct == ORDINARY.humidity_pct and not typed(day, "humidity_pct")
     )
     hours = tuple(
         day
         for day, sky in days
         if sky.precipitation_mm > 0
-        and (sky.rain_from_h, sky.rain_hours) == (_ORDINARY.rain_from_h, _ORDINARY.rain_hours)
+        and (sky.rain_from_h, sky.rain_hours) == (ORDINARY.rain_from_h, ORDINARY.rain_hours)
         and not typed(day, "rain_hours")
     )
     about: list[tuple[Matter, tuple[int, ...]]] = [

@@ -31,7 +31,7 @@ from caldarium.core.what_if.other_hours import other_hours
 from caldarium.core.what_if.progress import Heard
 
 Kind = Literal["pieces", "lend", "roof", "hours", "shelter", "leave out"]
-Aim = Literal["halts", "holds", "fingers", "toes", "face", "beds", "heat", "shelter", "idle grams"]
+Aim = Literal["day", "holds", "fingers", "toes", "face", "beds", "heat", "shelter", "idle grams"]
 Found = TypeVar("Found")
 SHOWN = 3
 USUAL = 30
@@ -77,6 +77,11 @@ class Weighed:
     def gain(self) -> float:
         """What it puts in order, by WEIGHTS, less what its grams cost. Source: WEIGHTS."""
         return self.closes - self.grams / (PROBLEM_G if self.grams > 0 else SAVED_G)
+
+    @property
+    def opens_nothing(self) -> bool:
+        """Whether no kind of problem is there more often than before. Source: none, bookkeeping."""
+        return all(getattr(self.after, name) <= getattr(self.before, name) for name in WEIGHTS)
 
     @property
     def closes(self) -> int:
@@ -229,9 +234,9 @@ def next_steps(
             continue
         grams = _party_grams(after) - party
         weighed = Weighed(step, grams, before, tally(after))
-        # Leaving things at home may open nothing; anything else must close something.
-        least = 0 if step.kind == "leave out" else 1
-        if weighed.closes >= least and weighed.gain > 0:
+        # Things are left at home only where that opens nothing; anything else must close something.
+        worth = weighed.opens_nothing if step.kind == "leave out" else weighed.closes > 0
+        if worth and weighed.gain > 0:
             found.append(weighed)
     return _apart(sorted(found, key=lambda each: -each.gain))
 
@@ -270,12 +275,12 @@ def _candidates(course: Course, result: Assessment, shelves: Shelves) -> Iterabl
 def _against_gaps(course: Course, result: Assessment, shelves: Shelves) -> Iterable[Step]:
     found = gap_moments(result)
     aims: dict[str, Aim] = {
-        each.moment: "holds" if result.timeline.moment(each.moment).kind == "hold" else "halts"
+        each.moment: "holds" if result.timeline.moment(each.moment).kind == "hold" else "day"
         for each in found
     }
     if "holds" in aims.values() and not course.hold_in_shelter:
         yield Step("roof", "holds")
-    looked_at = [each for aim in ("halts", "holds") for each in found if aims[each.moment] == aim]
+    looked_at = [each for aim in ("day", "holds") for each in found if aims[each.moment] == aim]
     for gap in (*found[:MOMENTS], *looked_at[:1]):
         moment, aim = result.timeline.moment(gap.moment), aims[gap.moment]
         shared = shared_cures(course, result, moment, shelves.garments)

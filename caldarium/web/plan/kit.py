@@ -16,7 +16,6 @@ from caldarium.core.plan.kit import Bag, Garment, Item, Pad
 from caldarium.core.plan.kit_sets import KitSet, set_of, with_set
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.stock.issue import give, kit_id, lent
-from caldarium.store.kit_sets import KitSets
 from caldarium.web.editing import editing
 from caldarium.web.forms import Sent, Texts
 from caldarium.web.page import courses_of, display_of, page
@@ -40,11 +39,6 @@ class Offer:
     mass: str
     whence: str
     left: bool
-
-
-def sets_of(request: Request) -> KitSets:
-    """The school's own sets."""
-    return KitSets(request.app.state.engine)
 
 
 def _matches(words: str, name: str) -> bool:
@@ -137,7 +131,7 @@ def _set_named(request: Request, course: Course, wanted: str) -> KitSet | None:
     if kind == "catalogue" and key in load_catalogue().sets:
         return KitSet(name=key, **load_catalogue().kit(key))
     if kind == "own":
-        return sets_of(request).get(key)
+        return request.app.state.kit_sets.get(key)
     if kind == "like" and any(each.id == key for each in course.people):
         member = course.person(key)
         return set_of(member, f"kit of {member.name}")
@@ -168,7 +162,7 @@ def take_set(request: Request, number: int, identifier: str, form: Texts) -> Res
 def keep_set(request: Request, number: int, identifier: str, form: Texts) -> Response:
     """Keep what somebody has as a set of the school's, or forget one."""
     person = courses_of(request).get(number).course.person(identifier)
-    name, sets = form.get("set_name", "").strip(), sets_of(request)
+    name, sets = form.get("set_name", "").strip(), request.app.state.kit_sets
     if form.get("act") == "forget":
         sets.remove(form.get("own", ""))
         return _back(number, identifier)

@@ -84,7 +84,8 @@ def rearranged(form: dict[str, str]) -> tuple[dict[str, str], str]:
         fields, count, unknown = outline_form.pasted_days(form.get("pasted_days", ""))
         days = min(max(count, 1), MOST_DAYS)
         kept = form | fields | {"days": str(days), "pasted_days": ""}
-        return (kept if count else form), _pasted(count, "day", unknown)
+        over = f" A course has at most {MOST_DAYS}." if count > MOST_DAYS else ""
+        return (kept if count else form), _pasted(min(count, MOST_DAYS), "day", unknown) + over
     if action == "paste_people":
         fields, count, unknown = roster_form.pasted_people(form.get("pasted_people", ""))
         kept = form | fields | {"rows": str(max(count, 1)), "pasted_people": ""}

@@ -9,7 +9,7 @@ from caldarium.core.physics.bed import GROUNDS
 from caldarium.core.physics.wind import EXPOSURES
 from caldarium.core.plan.outline import DayOutline, Filled
 from caldarium.web.forms import Field, faults_at, read
-from caldarium.web.plan.pasted import by_column
+from caldarium.web.plan.pasted import pasted_fields
 from caldarium.words.typed import parse_span, span_text
 from caldarium.words.units import Display, written
 
@@ -62,11 +62,7 @@ def key(day: int, column: str) -> str:
 
 def pasted_days(text: str) -> tuple[dict[str, str], int, list[str]]:
     """Fields of the table as a pasted one says them, how many days, and unknown headings."""
-    rows, unknown = by_column(text, [each.name for each in COLUMNS], HEADINGS)
-    fields = {
-        key(day, column): cell for day, row in enumerate(rows) for column, cell in row.items()
-    }
-    return fields, len(rows), unknown
+    return pasted_fields("d", text, COLUMNS, HEADINGS)
 
 
 def read_day(

@@ -1,6 +1,7 @@
 """The overview of a course: its strip, each step's state, what to do next, what nobody has said."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from functools import partial
 from typing import Annotated
 
@@ -13,7 +14,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.unsaid import unsaid
 from caldarium.core.tally import tally
-from caldarium.core.what_if.next_steps import Shelves, Step, Weighed, next_steps, taken
+from caldarium.core.what_if.next_steps import Shelves, Step, next_steps, taken
 from caldarium.core.worst import worst_by_moment
 from caldarium.drawings.overview_strip import overview_strip, thumb
 from caldarium.store.courses import Held, MovedOnError
@@ -21,6 +22,7 @@ from caldarium.web.editing import editing
 from caldarium.web.forms import Texts, faults_at
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, works_of
 from caldarium.web.urls import course_url
+from caldarium.web.work import Told
 from caldarium.words.course import course_sentence, moment_name
 from caldarium.words.outline import zone_sentence
 from caldarium.words.overview import (
@@ -32,6 +34,8 @@ from caldarium.words.overview import (
     step_sentences,
     unsaid_words,
 )
+from caldarium.words.steps import Step as Explained
+from caldarium.words.steps_next import explain_next
 from caldarium.words.typed import position_text
 from caldarium.words.units import Display, written
 
@@ -99,11 +103,10 @@ def overview_page(
     worst = worst_by_moment(result)
     address = partial(_moment_address, held.id)
     drawn = partial(overview_strip, course, result, display, address)
-    work = works_of(request).of((held.id, held.mark, "next"))
-    shelves = _shelves(request) if work and work.outcome is not None else None
     return page(
         request,
         "plan/overview.html",
+        _next_panel(request, held, display),
         status=status,
         held=held,
         course=course,
@@ -125,10 +128,6 @@ def overview_page(
         ],
         names={each.id: each.name for each in course.people},
         sentences=step_sentences(course, result, display),
-        work=work,
-        cards=[_card(course, each, shelves, display) for each in work.outcome]
-        if work and shelves and work.outcome is not None
-        else [],
         unsaid=[
             (*unsaid_words(course, each), course_url(held.id, _said_at(course, each.step)))
             for each in unsaid(course)
@@ -140,16 +139,45 @@ def _moment_address(number: int, person: str, moment: str) -> str:
     return course_url(number, "day", person=person, moment=moment)
 
 
-def _card(course: Course, found: Weighed, shelves: Shelves, display: Display) -> dict[str, object]:
-    """What a card of the next steps shows."""
-    step = found.step
-    return {
-        "step": _STEP.dump_json(step).decode(),
-        "title": next_title(course, step, shelves.everything, shelves.stored),
-        "aim": AIMS[step.aim],
-        "effect": next_effect(found),
-        "grams": grams_words(found.grams, display),
-    }
+@dataclass(frozen=True)
+class Card:
+    """What a card of the next steps shows, and the step as its form sends it."""
+
+    title: str
+    aim: str
+    effect: str
+    grams: str
+    step: str
+
+
+@dataclass(frozen=True)
+class NextPanel:
+    """The next best steps: the work that looks for them, and what it found."""
+
+    work: Told | None
+    cards: list[Card]
+    next_steps: list[Explained]
+
+
+def _next_panel(request: Request, held: Held, display: Display) -> NextPanel:
+    work = works_of(request).of((held.id, held.mark, "next"))
+    if work is None or work.outcome is None:
+        return NextPanel(work, [], [])
+    shelves, found = _shelves(request), work.outcome
+    titles = [
+        next_title(held.course, each.step, shelves.everything, shelves.stored) for each in found
+    ]
+    cards = [
+        Card(
+            title,
+            AIMS[each.step.aim],
+            next_effect(each),
+            grams_words(each.grams, display),
+            _STEP.dump_json(each.step).decode(),
+        )
+        for title, each in zip(titles, found, strict=True)
+    ]
+    return NextPanel(work, cards, explain_next(list(zip(titles, found, strict=True)), display))
 
 
 @router.get("/courses/{number}")

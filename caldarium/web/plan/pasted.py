@@ -4,6 +4,8 @@ import csv
 import re
 from collections.abc import Mapping, Sequence
 
+from caldarium.web.forms import Field
+
 MOST_ROWS = 40
 
 
@@ -53,6 +55,19 @@ def by_column(
         for row in rows
     ]
     return found[:MOST_ROWS], unknown
+
+
+def pasted_fields(
+    prefix: str, text: str, columns: Sequence[Field], headings: Mapping[str, Sequence[str]]
+) -> tuple[dict[str, str], int, list[str]]:
+    """Fields of a table of a form as a pasted one says them, its rows, and unknown headings."""
+    rows, unknown = by_column(text, [each.name for each in columns], headings)
+    fields = {
+        f"{prefix}{row}.{column}": cell
+        for row, cells in enumerate(rows)
+        for column, cell in cells.items()
+    }
+    return fields, len(rows), unknown
 
 
 def _column(heading: str, headings: Mapping[str, Sequence[str]]) -> str | None:

@@ -22,7 +22,6 @@ from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
 from caldarium.core.plan.kit import Garment, Item, slips
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import warmth
-from caldarium.store.kit_sets import KitSets
 from caldarium.web.editing import Editing, editing
 from caldarium.web.forms import Field, Texts, faults_at, read
 from caldarium.web.page import courses_of, display_of, page, refusal_page
@@ -85,7 +84,7 @@ def person_page(
         errors=errors or {},
         form=form or {},
         ready_sets=list(load_catalogue().sets),
-        own_sets=KitSets(request.app.state.engine).all(),
+        own_sets=request.app.state.kit_sets.all(),
         others=[each for each in held.course.people if each.id != identifier],
         covers_age=age_sentence(person),
         cuts=list(_own_cuts()),

@@ -9,7 +9,7 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.changes import fresh_id
 from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
 from caldarium.web.forms import Field, faults_at, read, whole
-from caldarium.web.plan.pasted import by_column
+from caldarium.web.plan.pasted import pasted_fields
 from caldarium.words.units import Display, written
 
 COLUMNS = (
@@ -35,6 +35,7 @@ ORDINARY_KG, ORDINARY_M, ORDINARY_SLEEPER = 70.0, 1.75, 1.0
 SLEEPERS = {"cold": 1.3, "warm": 0.3, "average": 0.8, "normal": 0.8, "ordinary": 0.8,
             "comfort": 1.0, "limit": 0.0}  # fmt: skip
 """Words for how warm somebody sleeps, on the scale from the limit figure to the comfort one."""
+ORDINARY_KIT = "three-season"
 SAME, NOTHING = "same as the one above", "nothing yet"
 _AT = {"body_mass_kg": "mass", "height_m": "height", "sleeper_index": "sleeper", "age": "age"}
 
@@ -51,11 +52,7 @@ def kit_names() -> list[str]:
 
 def pasted_people(text: str) -> tuple[dict[str, str], int, list[str]]:
     """Fields of the roster as a pasted one says them, how many people, and unknown headings."""
-    rows, unknown = by_column(text, [each.name for each in COLUMNS], HEADINGS)
-    fields = {
-        key(row, column): cell for row, cells in enumerate(rows) for column, cell in cells.items()
-    }
-    return fields, len(rows), unknown
+    return pasted_fields("p", text, COLUMNS, HEADINGS)
 
 
 def read_people(
@@ -78,7 +75,7 @@ def read_people(
         if len(people) < MOST_PEOPLE:
             _read_row(form, row, display, people, typed, errors)
     if not people and not errors:
-        kit = load_catalogue().kit(_kit(form, 0))
+        kit = load_catalogue().kit(ORDINARY_KIT)
         people.append(
             Person(id="member", name="Member", body_mass_kg=ORDINARY_KG, height_m=ORDINARY_M, **kit)
         )
@@ -87,11 +84,6 @@ def read_people(
 
 def _cell(form: Mapping[str, str], row: int, column: str) -> str:
     return form.get(key(row, column), "").strip()
-
-
-def _kit(form: Mapping[str, str], row: int) -> str:
-    named = _cell(form, row, "kit").lower().replace(" ", "-")
-    return named if named in load_catalogue().sets else "three-season"
 
 
 def _read_row(
@@ -160,7 +152,7 @@ def _kit_of(text: str, people: list[Person]) -> tuple[dict[str, Any], str]:
     if asked in ("nothing", NOTHING, "none"):
         return {}, ""
     slug = asked.replace(" ", "-")
-    matching = [name for name in sets if name.startswith(slug)] if slug else ["three-season"]
+    matching = [name for name in sets if name.startswith(slug)] if slug else [ORDINARY_KIT]
     exact = [name for name in matching if name == slug] or matching
     if len(exact) != 1 and slug:
         return {}, f"one of {', '.join(kit_names())}"
@@ -174,6 +166,7 @@ def defaults_told(display: Display) -> dict[str, str]:
         "height": written(ORDINARY_M, "height", display),
         "sleeper": "cold or warm",
         "age": "grown up",
+        "kit": ORDINARY_KIT,
     }
 
 

@@ -71,7 +71,7 @@
   });
 
   function showKeys() {
-    const sheet = document.getElementById("keys") ?? document.getElementById("page-keys");
+    const sheet = document.getElementById("keys");
     if (sheet && !sheet.open) sheet.showModal();
   }
 
@@ -91,8 +91,7 @@
   }
 
   function benchKey(event) {
-    if (event.key === "?") showKeys();
-    else if (event.key === "k") {
+    if (event.key === "k") {
       const caution = document.getElementById("caution");
       caution.selectedIndex = (caution.selectedIndex + 1) % caution.options.length;
       send(EDIT());

@@ -87,9 +87,9 @@ def test_a_mild_day_with_enough_to_wear_asks_for_nothing() -> None:
 @pytest.mark.parametrize(
     "step",
     [
-        Step("pieces", "halts", ("nobody",), ("down-hood",)),
-        Step("pieces", "halts", ("runa",), ("moon-boots",)),
-        Step("pieces", "halts", ("runa",), ("tunnel-3",)),
+        Step("pieces", "day", ("nobody",), ("down-hood",)),
+        Step("pieces", "day", ("runa",), ("moon-boots",)),
+        Step("pieces", "day", ("runa",), ("tunnel-3",)),
         Step("lend", "beds", ("runa",), ("Z-99",)),
         Step("hours", "heat", what=("climb",), where="9", at=5),
         Step("hours", "heat", what=("nowhere",), where="1", at=5),

@@ -7,7 +7,6 @@ import pytest
 from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.kit_sets import set_of, with_set
 from caldarium.demo import demo_store
-from caldarium.store.kit_sets import KitSets
 
 BASE = "/courses/1/people/runa"
 
@@ -72,7 +71,7 @@ def test_a_list_is_kept_as_a_set_of_the_schools_own(client, courses) -> None:
     assert course.person("tavi").garments == course.person("runa").garments
     assert "letters" in client.post(BASE + "/keep-set", data={"set_name": " "}).text
     client.post(BASE + "/keep-set", data={"act": "forget", "own": "Autumn learners"})
-    assert KitSets(client.app.state.engine).all() == []
+    assert client.app.state.kit_sets.all() == []
 
 
 def test_a_set_leaves_behind_what_belongs_to_one_course(demo) -> None:
