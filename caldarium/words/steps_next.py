@@ -22,8 +22,8 @@ def explain_next(found: Sequence[tuple[str, Weighed]], display: Display) -> list
     told = [
         Step(
             "what a problem counts",
-            weights,
-            "points for each problem that is put in order, taken off for each that is opened",
+            f"{min(WEIGHTS.values())} to {max(WEIGHTS.values())} points",
+            f"{weights}; for each that is put in order, taken off for each that is opened",
             "judgement, by what each can do to people",
         ),
         Step(

@@ -122,7 +122,9 @@ class Display:
 
     def altitude(self, metres: float) -> str:
         """Altitude with its unit. Source: NIST SP 811."""
-        return f"{metres / 0.3048:,.0f} ft" if self.customary else f"{metres:,.0f} m"
+        value, unit = (metres / 0.3048, "ft") if self.customary else (metres, "m")
+        # A fall of nothing is no negative one.
+        return f"{value if abs(value) >= 0.5 else abs(value):,.0f} {unit}"
 
     def rain(self, millimetres: float) -> str:
         """Depth of rain with its unit. Source: NIST SP 811."""

@@ -66,3 +66,12 @@ def test_parts_of_a_day_are_read_and_told(text, span) -> None:
 def test_what_is_no_part_of_a_day_is_told(text) -> None:
     with pytest.raises(ValueError, match=r"write|clock|hour|number|no "):
         parse_span(text)
+
+
+def test_a_height_of_nothing_has_no_sign() -> None:
+    assert [Display().altitude(each) for each in (-0.0, -0.3, -0.6, 1120.4)] == [
+        "0 m",
+        "0 m",
+        "-1 m",
+        "1,120 m",
+    ]

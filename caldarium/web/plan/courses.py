@@ -73,11 +73,11 @@ def _places(request: Request) -> dict[str, Place]:
     return found
 
 
-def _new_page(request: Request, draft: Draft, status: int = 200) -> HTMLResponse:
+def _new_page(request: Request, draft: Draft, answer: str = "") -> HTMLResponse:
+    """The page of a new course, and the answer to what it asks once somebody wanted it made."""
     return page(
         request,
         "plan/new_course.html",
-        status=status,
         draft=draft,
         form=draft.form,
         errors=draft.errors,
@@ -90,7 +90,7 @@ def _new_page(request: Request, draft: Draft, status: int = 200) -> HTMLResponse
         kits=roster_form.kit_names(),
         places=sorted(each.name for each in _places(request).values()),
         sure=SURE,
-        answer=answer_to(draft),
+        answer=answer,
     )
 
 
@@ -118,7 +118,7 @@ def create(request: Request, texts: Texts, sent: Sent) -> Response:
     if not making:
         # What is not there yet is not wrong yet; what was typed and cannot be read is.
         draft.errors = {name: told for name, told in draft.errors.items() if form.get(name)}
-    return _new_page(request, draft)
+    return _new_page(request, draft, answer_to(draft) if making else "")
 
 
 def _way_of(

@@ -15,6 +15,13 @@ from caldarium.words.units import Display, written
 
 COLUMNS = (
     Field("title", "Name", "words"),
+    Field("high_c", "High", "temperature"),
+    Field("low_c", "Low", "temperature"),
+    Field("wind_ms", "Wind", "wind"),
+    Field("rain_mm", "Rain, snow", "rain"),
+    Field("falls", "It falls", "span"),
+    Field("cloud_pct", "Cloud", "percent"),
+    Field("for_m", "Forecast for", "altitude"),
     Field("start_h", "Sets out", "clock"),
     Field("distance_km", "Distance", "distance"),
     Field("up_m", "Up", "altitude"),
@@ -23,13 +30,6 @@ COLUMNS = (
     Field("top_m", "High point", "altitude"),
     Field("ground", "Ground", "choice"),
     Field("exposure", "Open to wind", "choice"),
-    Field("high_c", "High", "temperature"),
-    Field("low_c", "Low", "temperature"),
-    Field("wind_ms", "Wind", "wind"),
-    Field("rain_mm", "Rain, snow", "rain"),
-    Field("falls", "It falls", "span"),
-    Field("cloud_pct", "Cloud", "percent"),
-    Field("for_m", "Forecast for", "altitude"),
 )
 CHOICES = {"ground": tuple(GROUNDS), "exposure": tuple(EXPOSURES)}
 HEADINGS = {

@@ -142,6 +142,9 @@ def test_slips_are_asked_and_taken_when_meant(client, courses, changes, asked):
     assert "Is this meant so?" in answer.text
     assert asked in answer.text
     assert len(courses.list()) == 1
+    typing = make(client, **changes | {"action": "look"}).text
+    assert asked in typing
+    assert 'name="sure"' not in typing
     sure = re.search(r'name="sure" value="([^"]+)"', answer.text)[1]
     assert make(client, **changes, sure=sure).headers["location"] == "/courses/2"
     again = make(client, **changes | {"d1__high_c": "1", "d1__low_c": "2"}, sure=sure)
