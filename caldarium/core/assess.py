@@ -1,7 +1,7 @@
 """One function: a course in, everything that is shown out."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import compress
 
 import numpy as np
@@ -12,12 +12,14 @@ from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, meet
 from caldarium.core.day.keeping_up import Effort, able, efforts
 from caldarium.core.day.outfits import Dressed, Dressers
 from caldarium.core.day.states import MomentState
-from caldarium.core.load.loads import Load, loads_at, party_loads
+from caldarium.core.load.loads import loads_at, party_loads
+from caldarium.core.load.supplies import FuelVerdict, fuel_verdict
 from caldarium.core.night.bedding import bags_at_hand
 from caldarium.core.night.beds import Beds, Wet, lay_beds, wetted
 from caldarium.core.night.camp import ShelterNight, shelter_nights
-from caldarium.core.night.nights import Night, bed_needs, night_results
+from caldarium.core.night.nights import bed_needs, night_results
 from caldarium.core.night.open_nights import OpenNight, open_nights
+from caldarium.core.person_result import PersonResult
 from caldarium.core.physics.air import standard_pressure
 from caldarium.core.physics.allowances import quiet_heat
 from caldarium.core.physics.effort import (
@@ -32,27 +34,10 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import SKIN, Wardrobes, wardrobes
 from caldarium.core.timeline.moments import ACTIVITY, Moment, Timeline, build_timeline
+from caldarium.core.waiting import absent, without_absent
 
 CLOSES_FROM = 0.005
 """What a piece must close of a gap to count as closing it [clo]: judgement, nothing measurable."""
-
-
-@dataclass(frozen=True)
-class PersonResult:
-    """Everything found for one person.
-
-    efforts are those of the walks, in order; closes says of pieces in doubt at which moment each
-    closes most of a gap, and how much [clo].
-    """
-
-    person: str
-    moments: tuple[MomentState, ...]
-    nights: tuple[Night, ...]
-    load: Load
-    idle: tuple[str, ...]
-    idle_grams: float
-    efforts: tuple[Effort, ...]
-    closes: dict[str, tuple[str, float]]
 
 
 @dataclass(frozen=True)
@@ -62,6 +47,7 @@ class Assessment:
     timeline: Timeline
     people: tuple[PersonResult, ...]
     shelters: tuple[ShelterNight, ...]
+    fuel: FuelVerdict
     open_nights: tuple[OpenNight, ...] = ()
 
     def of(self, person: str) -> PersonResult:
@@ -93,6 +79,7 @@ def assess(course: Course) -> Assessment:
         timeline,
         people,
         tuple(shelter_nights(course, timeline)),
+        fuel_verdict(course, timeline),
         tuple(open_nights(course, timeline)),
     )
 
@@ -174,20 +161,40 @@ def judge(
     found: list[PersonResult] = []
     for row, person in enumerate(people):
         unused = compress(dress.garments[row], idle[row].tolist())
-        spare = [piece for piece in unused if not piece.shades]
         found.append(
             PersonResult(
                 person=person.id,
                 moments=states[row],
                 nights=nights[row],
                 load=loads[row],
-                idle=tuple(piece.id for piece in spare),
-                idle_grams=sum(piece.mass_g for piece in spare),
+                doubted=tuple(piece.id for piece in unused),
                 efforts=tried[row],
                 closes=_closes_where(dress.ids(row), doubted[row], worse[row], awake),
             )
         )
+        gone = absent(person, timeline)
+        if any(gone.values()):
+            found[row] = _with_what_is_there(course, person, timeline, awake, found[row], gone)
     return tuple(found), lived
+
+
+def _with_what_is_there(
+    course: Course,
+    person: Person,
+    timeline: Timeline,
+    awake: tuple[Moment, ...],
+    found: PersonResult,
+    gone: dict[str, frozenset[str]],
+) -> PersonResult:
+    """What was found for somebody some of whose clothes wait on the way, without them while they
+    are away."""
+    there = without_absent(
+        person, found, gone, lambda variants: assess_people(course, variants, timeline)
+    )
+    mass = {piece.id: piece.mass_g for piece in person.garments}
+    worn = np.array([[sum(mass[name] for name in state.worn) for state in there.moments]])
+    load = party_loads(course, (person,), timeline, worn.reshape(1, len(awake)), awake)[0]
+    return replace(there, load=load)
 
 
 def _meet(

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, PersonResult, judge
 from caldarium.core.day.dress_days import Worn, exchanged
+from caldarium.core.load.supplies import fuel_verdict
 from caldarium.core.night.camp import ShelterNight, shelter_nights
 from caldarium.core.night.open_nights import open_nights
 from caldarium.core.plan.course import Course, Person
@@ -57,7 +58,7 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
     } | (known.keys() - {person.id for person in course.people})
     altered |= _carriers(course, moved) | _carriers(before.course, moved)
     names = {person.id for person in course.people}
-    if course.group and names != known.keys():
+    if (course.group and names != known.keys()) or _burns(course) != _burns(before.course):
         return _whole(course, before)
     beside = altered | _beside(course, altered) | _beside(before.course, altered)
     changed = tuple(
@@ -77,7 +78,8 @@ def reassess(course: Course, before: Assessed | None) -> Assessed:
                 still.setdefault(each.shelter, []).append(each)
     shelters = tuple(shelter_nights(course, timeline, still))
     bare = tuple(open_nights(course, timeline))
-    return Assessed(course, Assessment(timeline, people, shelters, bare), worn)
+    fuel = fuel_verdict(course, timeline)
+    return Assessed(course, Assessment(timeline, people, shelters, fuel, bare), worn)
 
 
 def _whole(course: Course, before: Assessed | None) -> Assessed:
@@ -86,7 +88,8 @@ def _whole(course: Course, before: Assessed | None) -> Assessed:
     people, worn = judge(course, course.people, timeline, before.worn if before else None)
     shelters = tuple(shelter_nights(course, timeline))
     bare = tuple(open_nights(course, timeline))
-    return Assessed(course, Assessment(timeline, people, shelters, bare), worn)
+    fuel = fuel_verdict(course, timeline)
+    return Assessed(course, Assessment(timeline, people, shelters, fuel, bare), worn)
 
 
 def _anew(
@@ -100,6 +103,19 @@ def _anew(
         rows = {person.id: row for row, person in enumerate(worn.who.people)}
         worn = exchanged(worn, [rows[person.id] for person in changed], theirs)
     return {each.person: each for each in found}, worn
+
+
+def _burns(course: Course) -> tuple[object, ...]:
+    """What the party's one account of fuel rests on, beside what reaches everybody anyway: heads,
+    everybody's fuel, and the bottles that it melts snow for."""
+    melts = any(day.camp is not None and day.camp.melts for day in course.days)
+    bottled = melts or course.provisions.treated == "boiled"
+    return (
+        len(course.people),
+        sum(person.fuel_g_a_day for person in course.people),
+        sum(item.fuel_g for person in course.people for item in person.items),
+        sum(person.filled_l for person in course.people) if bottled else 0.0,
+    )
 
 
 def _carriers(course: Course, shelters: set[str]) -> set[str]:

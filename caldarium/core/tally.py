@@ -14,7 +14,9 @@ STEPS: tuple[Step, ...] = get_args(Step)
 class Tally:
     """How many problems of each kind there are: moments of somebody short of warmth, bed-nights
     too cold, moments at which fingers, toes or face are at risk, moments too hot, nights of
-    shelters that are unfit or missing, and mornings on which somebody carries beyond the limit."""
+    shelters that are unfit or missing, mornings on which somebody carries beyond the limit,
+    stretches on which somebody has nothing left to drink or to eat, and times at which the party's
+    fuel is out."""
 
     gaps: int
     cold_beds: int
@@ -22,6 +24,9 @@ class Tally:
     hot: int
     unfit: int
     overladen: int
+    dry: int = 0
+    hungry: int = 0
+    no_fuel: int = 0
 
     @property
     def none(self) -> bool:
@@ -44,6 +49,9 @@ def tally(result: Assessment) -> Tally:
             for person in result.people
             for kilograms in person.load.by_day
         ),
+        dry=sum(len(person.load.dry) for person in result.people),
+        hungry=sum(len(person.load.hungry) for person in result.people),
+        no_fuel=len(result.fuel.out),
     )
 
 
@@ -70,7 +78,7 @@ def step_states(found: Tally, unsaid: tuple[Unsaid, ...]) -> tuple[StepState, ..
         "day": found.gaps + found.hot + found.at_risk,
         "night": found.cold_beds,
         "shelter": found.unfit,
-        "load": found.overladen,
+        "load": found.overladen + found.dry + found.hungry + found.no_fuel,
     }
     return tuple(
         StepState(step, problems.get(step, 0), sum(each.step == step for each in unsaid))

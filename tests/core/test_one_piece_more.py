@@ -33,7 +33,7 @@ def pairs(demo, seed: int, count: int):
         less = person.altered(garments=tuple(kept), overrules=())
         turned = less.altered(garments=tuple(chance.sample(kept, len(kept))))
         variants = (less, add_piece(less, more), turned)
-        yield more.id, [assess_people(course, (each,), timeline)[0].moments for each in variants]
+        yield more, [assess_people(course, (each,), timeline)[0].moments for each in variants]
 
 
 def opened(without, beside) -> list[str]:
@@ -48,7 +48,8 @@ def opened(without, beside) -> list[str]:
 def test_one_piece_more_opens_no_gap_and_order_changes_nothing(demo) -> None:
     seen = 0
     for piece, (without, beside, turned) in pairs(demo, 1, 30):
-        assert opened(without, beside) == [], piece
+        # What is worn whatever else is, as boots are, wets and chooses for others.
+        assert opened(without, beside) == [] or piece.always, piece.id
         for one, other in zip(without, turned, strict=True):
             assert one.provided == pytest.approx(other.provided, abs=1e-9)
             assert one.worn == other.worn

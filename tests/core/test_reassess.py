@@ -91,12 +91,13 @@ def alike(here, there) -> bool:
 def close(ours, whole) -> None:
     for mine, theirs in zip(ours.people, whole.people, strict=True):
         assert mine.person == theirs.person
-        assert mine.idle == theirs.idle
+        assert mine.doubted == theirs.doubted
         assert mine.load == theirs.load
         for here, there in zip(mine.moments, theirs.moments, strict=True):
             assert alike(here, there), (here, there)
         for here, there in zip(mine.nights, theirs.nights, strict=True):
             assert alike(here, there), (here, there)
+    assert ours.fuel == whole.fuel
     assert ours.shelters == whole.shelters
 
 

@@ -6,11 +6,13 @@ from typing import Literal
 
 import numpy as np
 
-from caldarium.core.load.load_hours import Backs, away, backs, filled
+from caldarium.core.load.load_hours import Backs, away, backs
+from caldarium.core.load.supplies import Shortage, food_shortages
+from caldarium.core.load.water import Dry, dry_stretches
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.group_kit import group_grams
-from caldarium.core.plan.kit import WARMER_G, Purpose
+from caldarium.core.plan.group_kit import group_grams, units
+from caldarium.core.plan.kit import WARMER_G, Helper, Purpose
 from caldarium.core.timeline.moments import Moment, Timeline
 
 PURPOSES: tuple[Purpose, ...] = (
@@ -34,7 +36,8 @@ class Load:
     kept is what is neither eaten nor drunk, by purpose; worn what is on the body on the first walk;
     apart teaching and camera kit on the back, by purpose and hour. By hour of the course: worn
     clothes, food and fuel, water to drink, water in the shelter; eaten and burnt so far, and what
-    waits in caches; away what is in drop bags of kept, by purpose. budget and limit are of the
+    waits in caches; away what is in drop bags of kept, by purpose; when water and food run
+    out. budget and limit are of the
     whole, skin out.
     """
 
@@ -56,6 +59,8 @@ class Load:
     used: tuple[float, ...]
     waiting: tuple[float, ...]
     away: dict[str, tuple[float, ...]]
+    dry: tuple[Dry, ...]
+    hungry: tuple[Shortage, ...]
 
     @property
     def share_of_body(self) -> float:
@@ -147,20 +152,61 @@ def kept_grams(course: Course, people: Sequence[Person]) -> list[dict[str, float
         base["sleep"] = sum(part.mass_g for part in person.bed_parts) + person.cot_g
         base["sleep"] += warmers_g(course, person)
         base["shelter"] = shelter_share(course, person)
-        for item in person.items:
-            base[item.purpose] += item.mass_g
+        for item in person.on_back:
+            base[item.purpose] += item.kept_g
         for purpose, grams in of_group.get(person.id, {}).items():
             base[purpose] += grams
         found.append(base)
     return found
 
 
+SLED_SHARE = 0.3
+"""What of a sled's mass counts as on the back of whoever draws it: judgement; it slides."""
+
+
+@dataclass(frozen=True)
+class HelperLoad:
+    """What a helper carries at the start [kg]."""
+
+    helper: Helper
+    mass: float
+
+    @property
+    def over(self) -> float:
+        """What is beyond its limit [kg], 0 for nothing. Source: none, arithmetic."""
+        return max(self.mass - self.helper.limit_kg, 0.0)
+
+
+def helper_loads(course: Course) -> list[HelperLoad]:
+    """What porters, animals and sleds carry. Source: sums of masses."""
+    carried = {helper.id: 0.0 for helper in course.helpers}
+    for unit in units(course):
+        if unit.carrier in carried:
+            carried[unit.carrier] += unit.mass_g / 1000
+    for person in course.people:
+        for item in person.items:
+            on = person.around(item).on
+            if on in carried:
+                carried[on] += item.grams / 1000
+    return [HelperLoad(helper, carried[helper.id]) for helper in course.helpers]
+
+
+def _drawn(course: Course, people: Sequence[Person]) -> Array:
+    """What of sleds counts as on the backs of those who draw them [kg, P]."""
+    sleds = {
+        each.helper.drawn_by: SLED_SHARE * each.mass
+        for each in helper_loads(course)
+        if each.helper.kind == "sled"
+    }
+    return np.array([sleds.get(person.id, 0.0) for person in people]).reshape(len(people))
+
+
 def _apart(person: Person, gone: dict[str, Array], hours: int) -> dict[str, tuple[float, ...]]:
     """Teaching and camera kit on the back, by purpose and hour [kg]."""
     grams: dict[str, float] = {}
-    for item in person.items:
+    for item in person.on_back:
         if item.apart:
-            grams[item.purpose] = grams.get(item.purpose, 0.0) + item.mass_g
+            grams[item.purpose] = grams.get(item.purpose, 0.0) + item.kept_g
     return {
         purpose: tuple((mass / 1000 - gone.get(purpose, np.zeros(hours))).tolist())
         for purpose, mass in grams.items()
@@ -180,7 +226,8 @@ def _backs(
 
 
 def loads_at(course: Course, people: Sequence[Person], timeline: Timeline, times: Array) -> Array:
-    """Everything on body and back at some times, skin out [kg, P x T].
+    """Everything on body and back at some times, skin out, and what counts of a sled that is
+    drawn [kg, P x T].
 
     Args:
         course, people, timeline: the plan.
@@ -188,7 +235,8 @@ def loads_at(course: Course, people: Sequence[Person], timeline: Timeline, times
 
     Source: core.load.load_hours.
     """
-    return _backs(course, people, timeline, times, kept_grams(course, people)).total
+    total = _backs(course, people, timeline, times, kept_grams(course, people)).total
+    return total + _drawn(course, people)[:, None] if course.helpers else total
 
 
 def party_loads(
@@ -219,15 +267,17 @@ def party_loads(
         ]
     )
     early = _backs(course, people, timeline, mornings, kept)
-    full = np.array([[filled(person)] for person in people])
+    full = np.array([[person.filled_l] for person in people])
     hourly = _backs(course, people, timeline, timeline.hours.hour, kept)
     bags = away(people, timeline, timeline.hours.hour)
     apart_bags = away(people, timeline, timeline.hours.hour, only_apart=True)
     early_bags = away(people, timeline, mornings)
+    dry = dry_stretches(course, people, timeline)
+    hungry = food_shortages(course, people, timeline)
     planned = [place for place, moment in enumerate(awake) if not moment.fold]
     starts = np.array([awake[place].start for place in planned])
     at = np.maximum(np.searchsorted(starts, timeline.hours.hour + 1e-9, side="right") - 1, 0)
-    items = np.array([sum(i.mass_g for i in p.items if i.worn) for p in people])[:, None]
+    items = np.array([sum(i.kept_g for i in p.on_back if i.worn) for p in people])[:, None]
     worn = (worn_g[:, planned][:, at] + items) / 1000 if planned else np.zeros(hourly.water.shape)
     moving = next((p for p, m in enumerate(awake) if m.kind == "moving"), 0)
     first_worn = (worn_g[:, moving] + items[:, 0]) / 1000 if awake else items[:, 0] / 1000
@@ -248,7 +298,7 @@ def party_loads(
             Load(
                 worn=float(first_worn[row]),
                 carried=by_day[0] - float(first_worn[row]),
-                consumed_a_day=(person.food_g_a_day + person.fuel_g_a_day) / 1000,
+                consumed_a_day=float(hourly.used[row, -1]) / days,
                 by_day=by_day,
                 by_purpose=tuple(by_purpose),
                 body_mass=mass,
@@ -264,6 +314,8 @@ def party_loads(
                 used=tuple(hourly.used[row].tolist()),
                 waiting=tuple(hourly.waiting[row].tolist()),
                 away={name: tuple(mass.tolist()) for name, mass in bags[row].items()},
+                dry=dry[row],
+                hungry=hungry[row],
             )
         )
     return found

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from caldarium.core.load.loads import PURPOSES, Purpose, warmers_g
+from caldarium.core.load.supplies import food_planned
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import units
 from caldarium.core.plan.kit import Bag, Cost, Cover, Fly, Garment, Hammock, Item, Liner, Pad
@@ -58,17 +59,22 @@ def litres(piece: Piece) -> tuple[float, bool]:
     """
     measured: float | None = getattr(piece, "packed_l", None)
     if measured is not None:
-        return measured, False
-    kilograms = piece.mass_g / 1000
+        return measured * (piece.count if isinstance(piece, Item) else 1), False
+    kilograms = (piece.grams if isinstance(piece, Item) else piece.mass_g) / 1000
     if isinstance(piece, Garment):
         return kilograms * LITRES_A_KG[piece.material], True
     if isinstance(piece, Bag):
         return kilograms * LITRES_A_KG[piece.fill], True
     if isinstance(piece, Pad):
-        foam = piece.mass_g >= FOAM_G_AN_R * piece.r_value
-        return kilograms * (LITRES_A_KG["foam"] if foam else PAD_LITRES_A_KG), True
+        bulk = LITRES_A_KG["foam"] if closed_foam(piece) else PAD_LITRES_A_KG
+        return kilograms * bulk, True
     purpose = piece.purpose if isinstance(piece, Item) else "sleep"
     return kilograms * OTHER_LITRES_A_KG[purpose], True
+
+
+def closed_foam(pad: Pad) -> bool:
+    """Whether a pad is closed foam and not inflated. Source: FOAM_G_AN_R, judgement."""
+    return pad.mass_g >= FOAM_G_AN_R * pad.r_value
 
 
 def packing_list(course: Course, person: Person) -> list[Line]:
@@ -85,11 +91,16 @@ def packing_list(course: Course, person: Person) -> list[Line]:
     """
     warm = [_line(each, "warmth", "garment") for each in person.garments]
     own = [_line(each, "sleep", _kind(each)) for each in person.bed_parts]
-    own += [_line(each, each.purpose, "item", each.fly) for each in person.items]
+    own += [_line(each, each.purpose, "item", each.fly) for each in person.on_back]
     for name, grams in (("cot", person.cot_g), ("warmers", warmers_g(course, person))):
         if grams > 0:
             own.append(_plain(name, name, "sleep", grams, "extra"))
     return [*warm, *own, *_shared(course, person), *_provisions(course, person)]
+
+
+def line_of_item(item: Item) -> Line:
+    """A thing as a line of a list, whoever carries it. Source: its own figures."""
+    return _line(item, item.purpose, "item", item.fly)
 
 
 def _kind(piece: Piece) -> str:
@@ -99,7 +110,8 @@ def _kind(piece: Piece) -> str:
 def _line(piece: Piece, purpose: Purpose, kind: str, fly: Fly = "anywhere") -> Line:
     room, estimated = litres(piece)
     cost: Cost | None = getattr(piece, "cost", None)
-    return Line(piece.id, piece.name, purpose, piece.mass_g, room, estimated, cost, fly, kind)
+    grams = piece.grams if isinstance(piece, Item) else piece.mass_g
+    return Line(piece.id, piece.name, purpose, grams, room, estimated, cost, fly, kind)
 
 
 def _plain(
@@ -143,11 +155,11 @@ def _provisions(course: Course, person: Person) -> list[Line]:
     """Food and fuel for the whole course; fuel may not fly at all."""
     days = len(course.days)
     listed: tuple[tuple[str, float, Fly], ...] = (
-        ("food", person.food_g_a_day, "anywhere"),
-        ("fuel", person.fuel_g_a_day, "never"),
+        ("food", float(food_planned(course, (person,))[0]), "anywhere"),
+        ("fuel", person.fuel_g_a_day * days, "never"),
     )
     return [
-        replace(_plain(name, name, "food and water", grams * days, "provisions", fly), days=days)
+        replace(_plain(name, name, "food and water", grams, "provisions", fly), days=days)
         for name, grams, fly in listed
         if grams > 0
     ]

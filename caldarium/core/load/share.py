@@ -6,7 +6,7 @@ nobody is more above that level than need be. What was given by hand stays where
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import highspy
@@ -33,21 +33,25 @@ LONGEST = 10.0
 @dataclass(frozen=True)
 class Bundle:
     """Pieces that go together: their places among the units, mass [g], whom they must be with or
-    were given to, None for anybody, and those they may be with, nobody named for everybody. A part
-    of a shelter has no places but the ids of both."""
+    were given to, None for anybody, and those they may be with, nobody named for everybody. No two
+    bundles of one name of apart go on one back. A part of a shelter has no places but the ids of
+    both."""
 
     places: tuple[int, ...]
     mass_g: float
     fixed: str | None
     among: tuple[str, ...] = ()
+    apart: str = ""
     part: tuple[str, str] | None = None
 
 
 @dataclass(frozen=True)
 class Split:
     """A split by a measure: carrier of every unit in order and of parts of shelters, fullness of
-    each person by that measure (1 is all of it), the level that sharing to the gram would fill the
-    emptiest to, and whether it is proven that nobody could be closer to that."""
+    each person by that measure (1 is all of it) with it and as things are now, the level that
+    sharing to the gram would fill the emptiest to, and whether it is proven that nobody could be
+    closer to that; clashes are kits of which there are more than backs to keep them apart on, and
+    spent people who have nothing left of their budget before they carry any of it."""
 
     fairness: Fairness
     carriers: tuple[str, ...]
@@ -55,6 +59,9 @@ class Split:
     fullness: dict[str, float]
     level: float
     proven: bool
+    now: dict[str, float] = field(default_factory=dict)
+    clashes: tuple[str, ...] = ()
+    spent: tuple[str, ...] = ()
 
 
 def bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
@@ -64,8 +71,8 @@ def bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
         course: for its kit.
         listed: from group_kit.units.
 
-    Source: the school's own rules; pieces for every head go to every head, parts of a shelter to
-        those who sleep in it.
+    Source: the school's own rules; what a helper carries stays there; pieces for every head go to
+        every head, parts of a shelter to those who sleep in it.
     """
     return [*_kit_bundles(course, listed), *_part_bundles(course)]
 
@@ -78,16 +85,20 @@ def _part_bundles(course: Course) -> list[Bundle]:
         sleepers = tuple(person.id for person in course.people if shelter.id in person.shelters)
         for part in shelter.parts if sleepers else ():
             told = part.carried_by if part.by_hand and part.carried_by in known else None
-            found.append(Bundle((), part.mass_g, told, sleepers, (shelter.id, part.id)))
+            at = (shelter.id, part.id)
+            found.append(Bundle((), part.mass_g, told, sleepers, part=at))
     return found
 
 
 def _kit_bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
     kits = {kit.id: kit for kit in course.group}
     heads = [person.id for person in course.people]
+    helpers = {helper.id for helper in course.helpers}
     together: dict[str, list[int]] = {}
     fixed: dict[str, str] = {}
     for at, unit in enumerate(listed):
+        if unit.carrier in helpers:
+            continue
         kit = kits[unit.kit]
         each_head = kit.of == "head" and kit.per == 1 and not unit.by_hand
         name = f"bundle {kit.bundle} {unit.place}" if kit.bundle else f"{unit.kit} {unit.place}"
@@ -99,9 +110,38 @@ def _kit_bundles(course: Course, listed: Sequence[Unit]) -> list[Bundle]:
         elif each_head:
             fixed.setdefault(name, heads[unit.place % len(heads)])
     return [
-        Bundle(tuple(places), sum(listed[at].mass_g for at in places), fixed.get(name))
+        Bundle(
+            tuple(places),
+            sum(listed[at].mass_g for at in places),
+            fixed.get(name),
+            apart=next((listed[at].kit for at in places if kits[listed[at].kit].apart), ""),
+        )
         for name, places in together.items()
     ]
+
+
+def _kept_apart(
+    parts: Sequence[Bundle], names: Sequence[str]
+) -> tuple[list[Bundle], tuple[str, ...]]:
+    """The bundles with nobody among those who have one of the same to keep apart by hand already,
+    and what cannot be kept apart because there are too few backs, which then need not be."""
+    clashes: list[str] = []
+    for name in sorted({part.apart for part in parts if part.apart}):
+        mine = [part for part in parts if part.apart == name]
+        taken = [part.fixed for part in mine if part.fixed in names]
+        if len(mine) > len(names) or len(set(taken)) < len(taken):
+            clashes.append(name)
+    found: list[Bundle] = []
+    for part in parts:
+        if part.apart in clashes:
+            found.append(replace(part, apart=""))
+        elif part.apart and part.fixed not in names:
+            taken = {each.fixed for each in parts if each.apart == part.apart}
+            left = tuple(name for name in names if name not in taken)
+            found.append(replace(part, among=left))
+        else:
+            found.append(part)
+    return found, tuple(clashes)
 
 
 def room_kg(
@@ -128,7 +168,7 @@ def besides(course: Course, loads: Sequence[Load]) -> list[float]:
 
     Source: sums of weighed masses.
     """
-    of_group, of_shelters = group_grams(course), part_grams(course)
+    of_group, of_shelters = group_grams(course, fuel=True), part_grams(course)
     return [
         max(load.by_hour) - (sum(of_group[person.id].values()) + of_shelters[person.id]) / 1000
         for person, load in zip(course.people, loads, strict=True)
@@ -152,11 +192,13 @@ def fair_split(
     Source: an integer programme, solved by HiGHS; measures are judgement.
     """
     people, listed = course.people, units(course)
-    parts = bundles(course, listed)
+    names = [person.id for person in people]
+    parts, clashes = _kept_apart(bundles(course, listed), names)
     rooms = room_kg(people, base_kg, fairness, budgets)
-    chosen, full, proven = _solve(parts, [person.id for person in people], rooms)
-    carriers = [""] * len(listed)
-    carried = dict.fromkeys((person.id for person in people), 0.0)
+    chosen, full, proven = _solve(parts, names, rooms)
+    helpers = {helper.id for helper in course.helpers}
+    carriers = [str(unit.carrier) if unit.carrier in helpers else "" for unit in listed]
+    carried = dict.fromkeys(names, 0.0)
     given: dict[tuple[str, str], str] = {}
     for part, who in zip(parts, chosen, strict=True):
         carried[who] += part.mass_g / 1000
@@ -164,11 +206,24 @@ def fair_split(
             given[part.part] = who
         for at in part.places:
             carriers[at] = who
-    fullness = {
-        person.id: (base + carried[person.id]) / room
-        for person, (base, room) in zip(people, rooms, strict=True)
-    }
-    return Split(fairness, tuple(carriers), given, fullness, full, proven)
+    of_group, of_shelters = group_grams(course, fuel=True), part_grams(course)
+    now = {who: (sum(of_group[who].values()) + of_shelters[who]) / 1000 for who in names}
+    rest = dict(zip(names, rooms, strict=True))
+    return Split(
+        fairness,
+        tuple(carriers),
+        given,
+        {who: (rest[who][0] + carried[who]) / rest[who][1] for who in names},
+        full,
+        proven,
+        now={who: (rest[who][0] + now[who]) / rest[who][1] for who in names},
+        clashes=clashes,
+        spent=tuple(
+            who
+            for who, budget, base in zip(names, budgets, base_kg, strict=True)
+            if fairness == "budget left" and budget - base < LEAST_ROOM_KG
+        ),
+    )
 
 
 def fairness_of(words: str) -> Fairness:
@@ -208,14 +263,19 @@ def _solve(
     may = np.array(
         [[not part.among or name in part.among for name in names] for part in free], dtype=bool
     ).reshape(len(free), len(names))
-    owners, proven = _by_solver(masses, may, allowed, room / room.mean())
+    apart = [part.apart for part in free]
+    owners, proven = _by_solver(masses, may, allowed, room / room.mean(), apart)
     places = iter(owners)
     found = [str(part.fixed) if part.fixed in names else names[next(places)] for part in parts]
     return found, full, proven
 
 
 def _by_solver(
-    masses: Sequence[float], may: Flags, allowed: np.ndarray, room: np.ndarray
+    masses: Sequence[float],
+    may: Flags,
+    allowed: np.ndarray,
+    room: np.ndarray,
+    apart: Sequence[str],
 ) -> tuple[list[int], bool]:
     """Place of the back for each mass [kg], and whether that is proven best.
 
@@ -226,10 +286,14 @@ def _by_solver(
     if not masses:
         return [], True
     heavy = np.array(masses)
-    begun = _levelled(heavy, may, allowed, room)
+    groups = _Apart(apart)
+    begun = _levelled(heavy, may, allowed, room, groups)
     if _above(heavy, begun, allowed, room) <= CLOSE_ENOUGH_G / 1000:
         return begun.tolist(), True
-    kinds = [(round(mass, 6), tuple(row)) for mass, row in zip(masses, may.tolist(), strict=True)]
+    kinds = [
+        (round(mass, 6), tuple(row), name)
+        for mass, row, name in zip(masses, may.tolist(), apart, strict=True)
+    ]
     alike = sorted(set(kinds), reverse=True)
     counts = [kinds.count(each) for each in alike]
     backs = len(room)
@@ -249,6 +313,9 @@ def _by_solver(
     for back in range(backs):
         load = solver.qsum(alike[kind][0] * given[kind][back] for kind in range(len(alike)))
         solver.addConstr(load - float(room[back]) * above <= float(allowed[back]))
+        for name in groups.names:
+            mine = [given[kind][back] for kind in range(len(alike)) if alike[kind][2] == name]
+            solver.addConstr(solver.qsum(mine) <= 1)
     solver.minimize(above)
     if solver.getModelStatus() != highspy.HighsModelStatus.kOptimal:
         return begun.tolist(), False
@@ -260,7 +327,7 @@ def _by_solver(
     proven = np.array([left[alike.index(kind)].pop(0) for kind in kinds])
     # Whoever is far from the worst back says nothing in the programme: they are levelled after it.
     settled = proven.copy()
-    _descend(heavy, may, settled, allowed, room)
+    _descend(heavy, may, settled, allowed, room, groups)
     worst = (_above(heavy, each, allowed, room) for each in (settled, proven))
     return (settled if next(worst) <= next(worst) + 1e-9 else proven).tolist(), True
 
@@ -285,25 +352,52 @@ def level(mass: float, loaded: np.ndarray, room: np.ndarray) -> float:
     raise ValueError("nobody to carry it")
 
 
-def _levelled(masses: np.ndarray, may: Flags, allowed: np.ndarray, room: np.ndarray) -> np.ndarray:
+class _Apart:
+    """Which of some masses must not share a back, by the names they bear; "" for none."""
+
+    def __init__(self, names: Sequence[str]) -> None:
+        self.names = sorted({name for name in names if name})
+        self._rows = [np.flatnonzero(np.array(names) == name) for name in self.names]
+        self.loose = np.flatnonzero(np.array([not name for name in names]))
+        """Masses that may be with any other."""
+
+    def free(self, owner: np.ndarray, may: Flags) -> Flags:
+        """Backs on which each mass may be with the others where they are."""
+        if not self.names:
+            return may
+        found = may.copy()
+        for rows in self._rows:
+            placed = owner[rows]
+            there = np.bincount(placed[placed >= 0], minlength=may.shape[1]) > 0
+            found[rows] &= ~there
+        return found
+
+
+def _levelled(
+    masses: np.ndarray, may: Flags, allowed: np.ndarray, room: np.ndarray, apart: _Apart
+) -> np.ndarray:
     """Back of each mass: heaviest first to the emptiest, then pieces swapped and moved as long as
     that brings backs closer to the level; shaken and tried again where it sticks."""
     rng = np.random.default_rng(1)
-    owner = np.zeros(len(masses), dtype=int)
+    owner = np.full(len(masses), -1, dtype=int)
     now = -allowed / room
-    for at in np.argsort(-masses).tolist():
-        owner[at] = int(np.argmin(np.where(may[at], now + masses[at] / room, np.inf)))
+    order = sorted(range(len(masses)), key=lambda at: (may[at].sum(), -masses[at]))
+    for at in np.argsort(-masses).tolist() if not apart.names else order:
+        here = apart.free(owner, may)[at]
+        owner[at] = int(np.argmin(np.where(here, now + masses[at] / room, np.inf)))
         now[owner[at]] += masses[at] / room[owner[at]]
     best, least = owner.copy(), float("inf")
     for _ in range(SHAKES):
-        _descend(masses, may, owner, allowed, room)
+        _descend(masses, may, owner, allowed, room, apart)
         above = _above(masses, owner, allowed, room)
         if above < least:
             best, least = owner.copy(), above
         if least <= CLOSE_ENOUGH_G / 1000:
             break
         owner = best.copy()
-        shaken = rng.choice(len(masses), size=min(4, len(masses)), replace=False)
+        if not len(apart.loose):
+            break
+        shaken = rng.choice(apart.loose, size=min(4, len(apart.loose)), replace=False)
         tossed = rng.permutation(owner[shaken])
         owner[shaken] = np.where(may[shaken, tossed], tossed, owner[shaken])
     return best
@@ -315,12 +409,17 @@ def _above(masses: np.ndarray, owner: np.ndarray, allowed: np.ndarray, room: np.
 
 
 def _descend(
-    masses: np.ndarray, may: Flags, owner: np.ndarray, allowed: np.ndarray, room: np.ndarray
+    masses: np.ndarray,
+    may: Flags,
+    owner: np.ndarray,
+    allowed: np.ndarray,
+    room: np.ndarray,
+    apart: _Apart,
 ) -> None:
     """Swap pieces of two backs, or move one, while the squares of what is off the level fall; in
     place. A piece of no mass stands on every back, so that a move is a swap with it."""
     backs = len(room)
-    allowed_on = np.concatenate([may, np.ones((backs, backs), dtype=bool)])
+    blank = np.ones((backs, backs), dtype=bool)
     off = np.bincount(owner, weights=masses, minlength=backs) - allowed
     for _ in range(400):
         heavy = np.concatenate([masses, np.zeros(backs)])
@@ -329,6 +428,7 @@ def _descend(
         a, b = where[:, None], where[None, :]
         change = ((off[a] - moved) ** 2 - off[a] ** 2) / room[a] ** 2
         change += ((off[b] + moved) ** 2 - off[b] ** 2) / room[b] ** 2
+        allowed_on = np.concatenate([apart.free(owner, may), blank])
         possible = allowed_on[:, where] & allowed_on[:, where].T & (a != b)
         change = np.where(possible, change, 0.0)
         one, two = np.unravel_index(int(np.argmin(change)), change.shape)

@@ -15,21 +15,26 @@ STEP_G = 10.0
 
 @dataclass(frozen=True)
 class Travel:
-    """One person's way by air: lines worn, in the hold, in the cabin, and those that stay behind;
-    kilograms by which hold and cabin pass their caps, 0 where they do not."""
+    """One person's way by air: lines worn, in the hold, in the cabin, hired or bought on arrival,
+    and those that may not fly; kilograms and litres by which hold and cabin pass their caps, 0
+    where they do not. The bag itself counts in the hold."""
 
     person: str
     worn: tuple[Line, ...]
     hold: tuple[Line, ...]
     cabin: tuple[Line, ...]
+    arrival: tuple[Line, ...]
     stays: tuple[Line, ...]
     over_hold: float
     over_cabin: float
+    over_hold_l: float
+    over_cabin_l: float
+    bag: float
 
     @property
     def fits(self) -> bool:
-        """Whether both caps are kept. Source: none, arithmetic."""
-        return self.over_hold == 0 and self.over_cabin == 0
+        """Whether every cap is kept. Source: none, arithmetic."""
+        return not any((self.over_hold, self.over_cabin, self.over_hold_l, self.over_cabin_l))
 
 
 def kilograms(lines: Sequence[Line]) -> float:
@@ -37,48 +42,81 @@ def kilograms(lines: Sequence[Line]) -> float:
     return sum(line.grams for line in lines) / 1000
 
 
-def travel(course: Course, person: Person, states: Sequence[MomentState]) -> Travel:
+def litres_of(lines: Sequence[Line]) -> float:
+    """Room of some lines packed [L]. Source: core.load.packing, mostly estimated."""
+    return sum(line.litres for line in lines)
+
+
+def travel(
+    course: Course,
+    person: Person,
+    states: Sequence[MomentState],
+    arrival: frozenset[str] = frozenset(),
+) -> Travel:
     """One person's packing list shared between body, hold and cabin.
 
-    Clothes of the first walk are worn. What must be in one of the bags is there; of the rest as
-    little goes into the cabin as keeps the hold to its cap.
+    What was chosen for the plane is worn, else the clothes of the first walk. What is hired or
+    bought on arrival is not flown. What must be in one of the bags is there; of the rest as little
+    goes into the cabin as keeps the hold to its cap, and what room the hold lacks goes after it,
+    bulkiest first, as far as the cabin takes it.
 
     Args:
-        course: with caps [kg]; one that is not given has no end.
+        course: with caps [kg, L]; one that is not given has no end.
         person: whose.
         states: what they wear at each moment.
+        arrival: ids of pieces that are hired or bought on arrival.
 
     Source: caps and what may fly are the user's word; which pieces fit is a search over sums.
     """
     first = next((state.worn for state in states if state.kind == "moving"), ())
     on = {*first, *(item.id for item in person.items if item.worn)}
-    lines = packing_list(course, person)
+    if person.on_plane is not None:
+        on = set(person.on_plane)
+    lines = [line for line in packing_list(course, person) if line.id not in arrival]
+    there = [line for line in packing_list(course, person) if line.id in arrival]
     worn = tuple(line for line in lines if line.kind in ("garment", "item") and line.id in on)
     left = [line for line in lines if line not in worn]
     stays = tuple(line for line in left if line.fly == "never")
     cabin = [line for line in left if line.fly == "cabin only"]
     hold = [line for line in left if line.fly == "hold only"]
     free = [line for line in left if line.fly == "anywhere"]
-    over = (
-        kilograms(hold) + kilograms(free) - (np.inf if course.hold_kg is None else course.hold_kg)
+    bag = (course.bag_g or 0.0) / 1000
+    hold_kg, cabin_kg, hold_l, cabin_l = (
+        np.inf if cap is None else cap
+        for cap in (course.hold_kg, course.cabin_kg, course.hold_l, course.cabin_l)
     )
-    room = (np.inf if course.cabin_kg is None else course.cabin_kg) - kilograms(cabin)
+    over = kilograms(hold) + kilograms(free) + bag - hold_kg
+    room = cabin_kg - kilograms(cabin)
     moved = least_enough([line.grams for line in free], 1000 * over, 1000 * room)
     cabin += [line for at, line in enumerate(free) if at in moved]
     hold += [line for at, line in enumerate(free) if at not in moved]
+    for line in sorted(hold, key=lambda each: -each.litres):
+        if litres_of(hold) <= hold_l:
+            break
+        fits = (
+            kilograms(cabin) + line.grams / 1000 <= cabin_kg
+            and litres_of(cabin) + line.litres <= cabin_l
+        )
+        if line.fly == "anywhere" and fits:
+            hold.remove(line)
+            cabin.append(line)
     return Travel(
         person=person.id,
         worn=worn,
         hold=tuple(hold),
         cabin=tuple(cabin),
+        arrival=tuple(there),
         stays=stays,
-        over_hold=_over(kilograms(hold), course.hold_kg),
+        over_hold=_over(kilograms(hold) + bag, course.hold_kg),
         over_cabin=_over(kilograms(cabin), course.cabin_kg),
+        over_hold_l=_over(litres_of(hold), course.hold_l),
+        over_cabin_l=_over(litres_of(cabin), course.cabin_l),
+        bag=bag,
     )
 
 
-def _over(mass: float, cap: float | None) -> float:
-    return 0.0 if cap is None else max(round(mass - cap, 6), 0.0)
+def _over(much: float, cap: float | None) -> float:
+    return 0.0 if cap is None else max(round(much - cap, 6), 0.0)
 
 
 def least_enough(grams: Sequence[float], wanted: float, room: float) -> set[int]:

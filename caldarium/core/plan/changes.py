@@ -49,17 +49,21 @@ def with_days(course: Course, days: Sequence[Day], **parts: object) -> Course:
         return end if end is not None and (end.day, end.leg) in ends else None
 
     def left(person: Person) -> Person:
+        things = (*person.items, *person.garments)
         ends_kept = all(
-            still(end) is end for item in person.items for end in (item.waits_at, item.left_at)
+            still(end) is end for each in things for end in (each.waits_at, each.left_at)
         )
         nights = tuple(plan for plan in person.nights if plan.day < len(days))
         if ends_kept and nights == person.nights:
             return person
-        items = tuple(
-            item.altered(waits_at=still(item.waits_at), left_at=still(item.left_at))
-            for item in person.items
-        )
-        return person.altered(items=items, nights=nights)
+        parts = {
+            name: tuple(
+                each.altered(waits_at=still(each.waits_at), left_at=still(each.left_at))
+                for each in getattr(person, name)
+            )
+            for name in ("items", "garments")
+        }
+        return person.altered(**parts, nights=nights)
 
     people = tuple(left(person) for person in course.people)
     return course.altered(days=tuple(days), caches=caches, people=people, **parts)
@@ -80,7 +84,32 @@ def without_person(course: Course, identifier: str) -> Course:
         for each in course.sleep_rules
         for left in [tuple(who for who in each.people if who != identifier)]
     )
-    return course.altered(people=people, sleep_rules=tuple(each for each in rules if each))
+    helpers = tuple(
+        each.altered(drawn_by=None) if each.drawn_by == identifier else each
+        for each in course.helpers
+    )
+    kept = tuple(each for each in rules if each)
+    return course.altered(people=people, sleep_rules=kept, helpers=helpers)
+
+
+def without_helper(course: Course, identifier: str) -> Course:
+    """The course without a porter, animal or sled; what it carried goes back to its owners, and
+    of the group's kit to nobody yet.
+
+    Source: none, bookkeeping.
+    """
+    people = tuple(
+        person
+        if all(item.on != identifier for item in person.items)
+        else person.altered(
+            items=tuple(
+                item.altered(on=None) if item.on == identifier else item for item in person.items
+            )
+        )
+        for person in course.people
+    )
+    helpers = tuple(each for each in course.helpers if each.id != identifier)
+    return course.altered(people=people, helpers=helpers)
 
 
 def _without_partner(person: Person, gone: str) -> Person:
@@ -241,14 +270,37 @@ def add_piece(person: Person, piece: Piece) -> Person:
 
 
 def remove_piece(person: Person, identifier: str) -> Person:
-    """The person without a piece, and without overrules of it. Source: none, bookkeeping."""
+    """The person without a piece, and without overrules of it; what was in it stays, loose.
+
+    Source: none, bookkeeping.
+    """
     without = {
-        field: tuple(each for each in getattr(person, field) if each.id != identifier)
+        field: tuple(
+            each.altered(inside=None)
+            if isinstance(each, Item) and each.inside == identifier
+            else each
+            for each in getattr(person, field)
+            if each.id != identifier
+        )
         for field in ("garments", "pads", "items")
     }
     rules = tuple(each for each in person.overrules if each.garment != identifier)
     bag = None if person.bag is not None and person.bag.id == identifier else person.bag
-    return person.altered(**without, overrules=rules, bag=bag)
+    bedding = _without_part(person.bedding, identifier)
+    return person.altered(**without, overrules=rules, bag=bag, bedding=bedding)
+
+
+def _without_part(bedding: Bedding, identifier: str) -> Bedding:
+    """Bedding without one of its pieces; the same where it has none of that id."""
+    parts: dict[str, object] = {
+        name: None
+        for name in ("over", "liner", "cover", "hammock")
+        if (part := getattr(bedding, name)) is not None and part.id == identifier
+    }
+    hammock = bedding.hammock
+    if hammock is not None and hammock.underquilt and hammock.underquilt.id == identifier:
+        parts["hammock"] = hammock.altered(underquilt=None)
+    return bedding.altered(**parts) if parts else bedding
 
 
 def swap_garment(person: Person, out: str, piece: Garment) -> Person:

@@ -4,6 +4,7 @@ This is also the open document format: `docs/course.schema.json` is generated fr
 """
 
 from datetime import date
+from itertools import chain
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -17,6 +18,7 @@ from caldarium.core.plan.kit import (
     BedPart,
     Garment,
     GroupKit,
+    Helper,
     Item,
     NightPlan,
     OtherBed,
@@ -24,6 +26,7 @@ from caldarium.core.plan.kit import (
     Shelter,
 )
 from caldarium.core.plan.legs import refuse_day
+from caldarium.core.plan.provisions import Provisions
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Day
 from caldarium.core.plan.value import Altitude, Identifier, Name, NotThereError, Value, refuse_twice
@@ -36,6 +39,7 @@ EARLIEST, LATEST = 1900, 2200
 """Years in which sunrise is computed and time zones mean something."""
 
 Caution = Literal["as forecast", "cautious", "expedition"]
+SpareSet = Literal["none", "one dry set", "full rotation"]
 
 
 class Place(Value):
@@ -68,7 +72,14 @@ class Cache(Value):
 
     day: int = Field(ge=0, le=20, description="of the leg, from 0")
     leg: Identifier
-    rations: float = Field(gt=0, le=21, description="days of food and fuel waiting there")
+    rations: float = Field(ge=0, le=21, description="days of food and fuel waiting there")
+    water_l: float = Field(default=0, ge=0, le=15, description="for each head [L]")
+
+    @model_validator(mode="after")
+    def _holds_something(self) -> Self:
+        if not self.rations and not self.water_l:
+            raise refused("empty cache")
+        return self
 
 
 class Person(Value):
@@ -115,15 +126,52 @@ class Person(Value):
         default=1, ge=0.3, le=2, description="what they can carry beside others of their mass"
     )
     overrules: tuple[Overrule, ...] = ()
+    on_plane: tuple[Identifier, ...] | None = Field(
+        default=None, max_length=100, description="worn on the plane; the first walk's if not said"
+    )
 
     @model_validator(mode="after")
     def _unique_pieces(self) -> Self:
         pieces = [piece.id for piece in (*self.garments, *self.pads, *self.items)]
         refuse_twice(pieces, "pieces", self.name)
+        self._things_inside_things()
         days = [plan.day for plan in self.nights]
         if days != sorted(set(days)):
             raise refused("nights out of order", who=self.name)
         return self
+
+    def _things_inside_things(self) -> None:
+        """Refuse things in what is not there, and in themselves."""
+        inside = {item.id: item.inside for item in self.items}
+        for item in self.items:
+            around, seen = item.inside, {item.id}
+            while around is not None:
+                if around not in inside:
+                    raise refused("inside nothing", item=item.name, inside=around)
+                if around in seen:
+                    raise refused("inside itself", item=item.name)
+                seen.add(around)
+                around = inside[around]
+
+    def around(self, item: Item) -> Item:
+        """The outermost thing that a thing of theirs is in, itself where in none; that is what
+        waits, is left and flies. Source: none, bookkeeping."""
+        if item.inside is None:
+            return item
+        return self.around(next(each for each in self.items if each.id == item.inside))
+
+    @property
+    def on_back(self) -> tuple[Item, ...]:
+        """Their things that no helper carries; what is in a thing that one does goes with it.
+
+        Source: none, bookkeeping.
+        """
+        return tuple(item for item in self.items if self.around(item).on is None)
+
+    @property
+    def filled_l(self) -> float:
+        """Water they set out with: what is planned, as far as the bottles hold it [L]."""
+        return self.water_l if self.containers_l is None else min(self.water_l, self.containers_l)
 
     @property
     def shelters(self) -> tuple[str, ...]:
@@ -243,10 +291,15 @@ class Course(Value):
         default=(), max_length=3, description="allowed for beyond a rested, fed person low down"
     )
     clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
+    spare_set: SpareSet = Field(default="one dry set", description="spare clothes, never idle")
     liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
     group: tuple[GroupKit, ...] = Field(default=(), max_length=80)
+    helpers: tuple[Helper, ...] = Field(
+        default=(), max_length=20, description="porters, animals and sleds"
+    )
     caches: tuple[Cache, ...] = Field(default=(), max_length=20)
     boiled_l_a_day: float = Field(default=2.0, ge=0, le=10, description="for each head [L]")
+    provisions: Provisions = Provisions()
     rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")
     budget_share: float = Field(default=0.25, gt=0, le=0.8, description="of body mass, skin out")
     limit_share: float = Field(default=0.3, gt=0, le=1.0, description="of body mass, skin out")
@@ -255,6 +308,9 @@ class Course(Value):
     )
     hold_kg: float | None = Field(default=None, ge=0, le=100, description="hold bag by air [kg]")
     cabin_kg: float | None = Field(default=None, ge=0, le=40, description="cabin bag by air [kg]")
+    hold_l: float | None = Field(default=None, ge=0, le=500, description="hold bag by air [L]")
+    cabin_l: float | None = Field(default=None, ge=0, le=200, description="cabin bag by air [L]")
+    bag_g: float | None = Field(default=None, ge=0, le=20000, description="hold bag, empty [g]")
     sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
     wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(
@@ -274,11 +330,13 @@ class Course(Value):
         refuse_twice([person.id for person in self.people], "people")
         refuse_twice([shelter.id for shelter in self.shelters], "shelters")
         refuse_twice([kit.id for kit in self.group], "pieces of group kit")
+        self._helpers_are_there()
         ends = {(place, leg.id) for place, day in enumerate(self.days) for leg in day.legs}
         for cache in self.caches:
             if (cache.day, cache.leg) not in ends:
                 raise refused("cache without leg", leg=cache.leg, day=cache.day + 1)
-        for item in (item for person in self.people for item in person.items):
+        things = ((*person.items, *person.garments) for person in self.people)
+        for item in chain.from_iterable(things):
             for end in (item.waits_at, item.left_at):
                 if end is not None and (end.day, end.leg) not in ends:
                     raise refused("item without leg", item=item.name, leg=end.leg, day=end.day + 1)
@@ -291,6 +349,18 @@ class Course(Value):
                 raise refused("no camp", day=number)
             refuse_day(day, start, number)
         return self
+
+    def _helpers_are_there(self) -> None:
+        """Refuse helpers that bear a person's id, things on none, and sleds that nobody draws."""
+        names = {person.id for person in self.people}
+        helpers = [helper.id for helper in self.helpers]
+        refuse_twice([*names, *helpers], "people and helpers")
+        for helper in self.helpers:
+            if helper.drawn_by is not None and helper.drawn_by not in names:
+                raise refused("nobody draws", helper=helper.name, who=helper.drawn_by)
+        for item in (item for person in self.people for item in person.items):
+            if item.on is not None and item.on not in helpers:
+                raise refused("unknown helper", item=item.name, on=item.on)
 
     def _people_lie_somewhere(self) -> None:
         """Refuse shelters and bed partners that are not there."""

@@ -9,13 +9,20 @@ from caldarium.core.plan.kit import GroupKit
 
 @dataclass(frozen=True)
 class Unit:
-    """One piece of group kit: its kit's id, place among those, mass [g], carrier, by hand."""
+    """One piece of group kit: its kit's id, place among those, mass and fuel in it [g], carrier,
+    by hand."""
 
     kit: str
     place: int
     mass_g: float
+    fuel_g: float
     carrier: str | None
     by_hand: bool
+
+    @property
+    def kept_g(self) -> float:
+        """Its mass without the fuel [g]. Source: none, arithmetic."""
+        return self.mass_g - self.fuel_g
 
 
 def wanted(course: Course, kit: GroupKit) -> int:
@@ -38,20 +45,24 @@ def units(course: Course) -> list[Unit]:
 
     Source: none, bookkeeping.
     """
-    known = {person.id for person in course.people}
+    known = {each.id for each in (*course.people, *course.helpers)}
     found: list[Unit] = []
     for kit in course.group:
         for place in range(wanted(course, kit)):
             carrier = kit.carriers[place] if place < len(kit.carriers) else None
             carrier = carrier if carrier in known else None
             told = carrier is not None and place < len(kit.by_hand) and kit.by_hand[place]
-            found.append(Unit(kit.id, place, kit.mass_g, carrier, told))
+            found.append(Unit(kit.id, place, kit.mass_g, kit.net_g or 0.0, carrier, told))
     return found
 
 
-def group_grams(course: Course) -> dict[str, dict[str, float]]:
+def group_grams(course: Course, *, fuel: bool = False) -> dict[str, dict[str, float]]:
     """What each person carries of the group's kit, by purpose [g]; what nobody was given is split
-    evenly.
+    evenly, and what a helper carries is on nobody.
+
+    Args:
+        course: the plan.
+        fuel: whether what is in its cans counts, which burns on the way.
 
     Source: sums of weighed masses.
     """
@@ -60,11 +71,12 @@ def group_grams(course: Course) -> dict[str, dict[str, float]]:
     even: dict[str, float] = {}
     for unit in units(course):
         purpose = purposes[unit.kit]
+        grams = unit.mass_g if fuel else unit.kept_g
         if unit.carrier is None:
-            even[purpose] = even.get(purpose, 0.0) + unit.mass_g / len(course.people)
-        else:
+            even[purpose] = even.get(purpose, 0.0) + grams / len(course.people)
+        elif unit.carrier in found:
             own = found[unit.carrier]
-            own[purpose] = own.get(purpose, 0.0) + unit.mass_g
+            own[purpose] = own.get(purpose, 0.0) + grams
     for own in found.values():
         for purpose, grams in even.items():
             own[purpose] = own.get(purpose, 0.0) + grams

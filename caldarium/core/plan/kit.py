@@ -1,5 +1,6 @@
 """What people carry, wear and sleep in: part of the course document."""
 
+from datetime import date
 from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, Field, model_validator
@@ -53,7 +54,44 @@ Fly = Literal["anywhere", "hold only", "cabin only", "never"]
 Litres = Annotated[float, Field(ge=0, le=200, description="room it takes packed [L]")]
 
 
-class Garment(Value):
+MassFrom = Literal["not said", "scale", "label", "catalogue", "estimate", "guess"]
+ItemKind = Literal[
+    "",
+    "shelter part",
+    "pack",
+    "cook",
+    "fuel",
+    "food",
+    "water",
+    "light",
+    "navigation",
+    "communication",
+    "first aid",
+    "repair",
+    "hygiene",
+    "snow and technical",
+    "electronics",
+    "teaching",
+    "comfort",
+]
+
+
+class LegEnd(Value):
+    """A place on the course: the end of a leg."""
+
+    day: int = Field(ge=0, le=20, description="of the leg, from 0")
+    leg: Identifier
+
+
+class Weighed(Value):
+    """Something of which it is known, or not, where its mass comes from."""
+
+    mass_from: MassFrom = Field(default="not said", description="where the mass comes from")
+    mass_on: date | None = Field(default=None, description="when that was")
+    tag: str = Field(default="", max_length=40, description="of the store, where it is from there")
+
+
+class Garment(Weighed):
     """A piece of clothing: its warmth tabulated or from a ruler, by region of the body."""
 
     id: Identifier
@@ -77,10 +115,13 @@ class Garment(Value):
     mass_g: Grams
     always: bool = Field(default=False, description="worn at every waking moment")
     shades: bool = Field(default=False, description="against the sun, so never called idle")
+    spare: bool = Field(default=False, description="a second of its kind, kept dry on purpose")
     only_at_camp: bool = Field(default=False, description="goes on or off with the boots off")
     only_asleep: bool = Field(default=False, description="kept dry for the bag")
     packed_l: Litres | None = None
     cost: Cost | None = None
+    waits_at: LegEnd | None = Field(default=None, description="carried only from there on")
+    left_at: LegEnd | None = Field(default=None, description="carried no further than there")
     source: str = Field(default="", max_length=200, description="where the warmth comes from")
 
     @model_validator(mode="after")
@@ -124,7 +165,7 @@ def slips(piece: Garment) -> dict[str, Finding[SlipReason]]:
     return found
 
 
-class Bag(Value):
+class Bag(Weighed):
     """A sleeping bag or quilt with its one label."""
 
     id: Identifier
@@ -155,7 +196,7 @@ class Bag(Value):
         return self
 
 
-class Pad(Value):
+class Pad(Weighed):
     """A sleeping pad with its R-value."""
 
     id: Identifier
@@ -171,7 +212,7 @@ class Pad(Value):
     cost: Cost | None = None
 
 
-class Liner(Value):
+class Liner(Weighed):
     """A liner inside the bag: what it is, and what its maker claims for it."""
 
     id: Identifier
@@ -182,7 +223,7 @@ class Liner(Value):
     cost: Cost | None = None
 
 
-class Cover(Value):
+class Cover(Weighed):
     """A cover or bivouac bag over the bed, which keeps wind and drips off."""
 
     id: Identifier
@@ -193,7 +234,7 @@ class Cover(Value):
     cost: Cost | None = None
 
 
-class Hammock(Value):
+class Hammock(Weighed):
     """A hammock, and what hangs under it."""
 
     id: Identifier
@@ -287,7 +328,7 @@ class Part(Value):
     by_hand: bool = Field(default=True, description="whether its carrier was the user's choice")
 
 
-class Shelter(Value):
+class Shelter(Weighed):
     """A shelter and the gust it is known to stand."""
 
     id: Identifier
@@ -334,7 +375,12 @@ class Shelter(Value):
         return self
 
 
-class GroupKit(Value):
+def _refuse_fuel(name: str, net_g: float | None, mass_g: float) -> None:
+    if net_g is not None and net_g > mass_g + 0.5:
+        raise refused("fuel over mass", of=name, net_g=net_g, mass_g=mass_g)
+
+
+class GroupKit(Weighed):
     """Kit of the whole group, by head, rope, tent or party, and who carries each of it.
 
     number of pieces for every `per` heads, ropes or tents, or for the party; pieces of one bundle
@@ -349,34 +395,62 @@ class GroupKit(Value):
     number: int = Field(default=1, ge=1, le=40)
     per: int = Field(default=1, ge=1, le=40)
     of: Literal["party", "head", "rope", "tent"] = "party"
+    kind: ItemKind = ""
+    net_g: float | None = Field(default=None, ge=0, le=20000, description="fuel in it [g]")
+    packed_l: Litres | None = None
     bundle: str = Field(default="", max_length=40)
     spoils_below_c: float | None = Field(
         default=None, ge=-60, le=20, description="must not get colder than this [°C]"
     )
     with_whom: Identifier | None = Field(default=None, description="must be with this person")
+    apart: bool = Field(default=False, description="no two of it on one back")
     carriers: tuple[Identifier | None, ...] = Field(default=(), max_length=1600)
     by_hand: tuple[bool, ...] = Field(
         default=(), max_length=1600, description="which carriers the user chose"
     )
 
-
-class LegEnd(Value):
-    """A place on the course: the end of a leg."""
-
-    day: int = Field(ge=0, le=20, description="of the leg, from 0")
-    leg: Identifier
+    @model_validator(mode="after")
+    def _fuel_weighs(self) -> Self:
+        _refuse_fuel(self.name, self.net_g, self.mass_g)
+        return self
 
 
-class Item(Value):
-    """Anything else that weighs; it can wait in a drop bag for its owner, or be left in one."""
+HelperKind = Literal["porter", "animal", "sled", "vehicle"]
+
+
+class Helper(Value):
+    """Somebody or something else that carries, with a limit of its own."""
 
     id: Identifier
     name: Name
-    mass_g: Grams
+    kind: HelperKind = "porter"
+    limit_kg: float = Field(gt=0, le=2000, description="what it may carry [kg]")
+    drawn_by: Identifier | None = Field(default=None, description="who draws a sled")
+
+
+class Item(Weighed):
+    """Anything else that weighs, one or several alike, by itself or inside another thing.
+
+    It can wait in a drop bag for its owner, or be left in one; left before the place at which it
+    waits, it is fetched there again.
+    """
+
+    id: Identifier
+    name: Name
+    kind: ItemKind = ""
+    count: int = Field(default=1, ge=1, le=200)
+    mass_g: Grams = Field(description="of one, without what is inside it [g]")
     purpose: Purpose
+    inside: Identifier | None = Field(default=None, description="the thing that it is in")
+    on: Identifier | None = Field(default=None, description="a helper that carries it")
+    net_g: float | None = Field(default=None, ge=0, le=20000, description="fuel in it [g]")
+    capacity_l: float | None = Field(default=None, ge=0, le=200, description="what it holds [L]")
     fly: Fly = Field(default="anywhere", description="how it may travel by air")
     packed_l: Litres | None = None
+    cost: Cost | None = None
     worn: bool = False
+    spare: bool = Field(default=False, description="a second of its kind, on purpose")
+    listed: bool = Field(default=False, description="on somebody's mandatory list")
     spoils_below_c: float | None = Field(
         default=None, ge=-60, le=20, description="must not get colder than this at night [°C]"
     )
@@ -385,3 +459,23 @@ class Item(Value):
     apart: bool = Field(
         default=False, description="teaching or camera kit, which one school does not count"
     )
+
+    @model_validator(mode="after")
+    def _fuel_weighs(self) -> Self:
+        _refuse_fuel(self.name, self.net_g, self.mass_g)
+        return self
+
+    @property
+    def grams(self) -> float:
+        """All of it [g]. Source: none, arithmetic."""
+        return self.mass_g * self.count
+
+    @property
+    def fuel_g(self) -> float:
+        """Fuel in all of it, which burns [g]. Source: none, arithmetic."""
+        return (self.net_g or 0.0) * self.count
+
+    @property
+    def kept_g(self) -> float:
+        """All of it without the fuel [g]. Source: none, arithmetic."""
+        return self.grams - self.fuel_g

@@ -24,7 +24,8 @@ class KitSet(Value):
     def grams(self) -> float:
         """What all of it weighs [g]. Source: none, a sum."""
         bag = [self.bag] if self.bag is not None else []
-        return sum(each.mass_g for each in (*self.garments, *self.pads, *self.items, *bag))
+        worn_and_bed = sum(each.mass_g for each in (*self.garments, *self.pads, *bag))
+        return worn_and_bed + sum(item.grams for item in self.items)
 
 
 def set_of(person: Person, name: str) -> KitSet:
@@ -35,7 +36,7 @@ def set_of(person: Person, name: str) -> KitSet:
     """
     return KitSet(
         name=name,
-        garments=person.garments,
+        garments=tuple(each.altered(waits_at=None, left_at=None) for each in person.garments),
         bag=person.bag,
         pads=person.pads,
         bedding=person.bedding.altered(beside=None),

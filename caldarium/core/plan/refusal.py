@@ -42,6 +42,12 @@ Reason = Literal[
     "too few days",
     "no wind",
     "rest day moves",
+    "empty cache",
+    "fuel over mass",
+    "inside nothing",
+    "inside itself",
+    "unknown helper",
+    "nobody draws",
 ]
 """What can be wrong with a value beyond its range; the facts that each carries are named where it
 is raised and where words tell it."""

@@ -95,6 +95,11 @@ class Camp(Value):
             raise refused("not one of", field="ground", known=list(GROUNDS))
         return self
 
+    @property
+    def melts(self) -> bool:
+        """Whether there is nothing to drink here but snow. Source: none, bookkeeping."""
+        return not self.water and self.ground == "snow"
+
 
 class Day(Value):
     """One day: its conditions, its legs, and the night at its end (none on the last day).

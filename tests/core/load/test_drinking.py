@@ -4,7 +4,7 @@ import pytest
 
 from caldarium.core.assess import assess
 from caldarium.core.load.drinking import DRINKS, drunk_by, sweat_on_the_way
-from caldarium.core.load.load_hours import dry_stretches
+from caldarium.core.load.water import dry_stretches
 from caldarium.core.timeline.moments import build_timeline
 from tests.courses import KINDS
 
@@ -26,8 +26,8 @@ def test_a_hot_canyon_takes_far_more_and_bottles_run_dry() -> None:
     assert 0.65 <= max(drunk_by(noon)) <= 1.25
     assert max(sweat_on_the_way(noon)) > max(drunk_by(noon))
     person = course.people[0].altered(water_l=1.0, containers_l=1.0)
-    dry = dry_stretches(course, person, build_timeline(course))
-    assert sum(missing for _, _, missing in dry) > 1
+    (dry,) = dry_stretches(course, (person,), build_timeline(course))
+    assert sum(each.litres for each in dry) > 1
 
 
 def test_the_load_falls_by_what_is_drunk() -> None:

@@ -21,6 +21,8 @@ from caldarium.core.load.share import (
 from caldarium.core.plan.changes import carry_part, with_person
 from caldarium.core.plan.group_kit import carried_by, group_grams, units, wanted
 from caldarium.core.plan.kit import GroupKit, Part
+from caldarium.words.load import split_rows, split_sentence
+from caldarium.words.units import Display
 
 KIT = (
     GroupKit(id="stove", name="stove", mass_g=820, number=2, per=4, of="head"),
@@ -214,3 +216,80 @@ def test_no_kit_no_split(demo) -> None:
     split = fair_split(bare, base_of(bare), budgets_of(bare), "budget left")
     assert split.carriers == ()
     assert split.proven
+
+
+def test_what_must_be_apart_is_on_different_backs_and_hand_changes_count(demo) -> None:
+    probes = GroupKit(id="pole", name="pole", mass_g=290, number=4, apart=True)
+    course = carried_by(plain(demo).altered(group=(*KIT, probes)), "pole", 0, "dag", by_hand=True)
+    for fairness in FAIRNESS:
+        split = fair_split(course, base_of(course), budgets_of(course), fairness)
+        have = [
+            who
+            for unit, who in zip(units(course), split.carriers, strict=True)
+            if unit.kit == "pole"
+        ]
+        assert len(set(have)) == 4
+        assert have[0] == "dag"
+        assert split.clashes == ()
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    st.lists(st.floats(100, 3000), min_size=2, max_size=4),
+    st.lists(st.floats(2, 14), min_size=3, max_size=4),
+)
+def test_no_split_that_keeps_apart_is_better_by_trying_them_all(demo, grams, backs) -> None:
+    people = tuple(p.altered(budget_kg=None) for p in demo.people[: len(backs)])
+    kits = tuple(
+        GroupKit(id=f"k{at}", name=f"k{at}", mass_g=mass, number=2 if at == 0 else 1, apart=at == 0)
+        for at, mass in enumerate(grams)
+    )
+    course = plain(demo).altered(people=people, group=kits)
+    split = fair_split(course, backs, [20.0] * len(backs), "share of body mass")
+    masses = [unit.mass_g / 1000 for unit in units(course)]
+    room = [person.body_mass_kg for person in people]
+    full = level(sum(masses), np.array(backs), np.array(room))
+
+    def worst(owners) -> float:
+        load = list(backs)
+        for mass, back in zip(masses, owners, strict=True):
+            load[back] += mass
+        return max(
+            (kg - max(full * each, base)) / each
+            for kg, each, base in zip(load, room, backs, strict=True)
+        )
+
+    best = min(
+        worst(owners)
+        for owners in product(range(len(backs)), repeat=len(masses))
+        if owners[0] != owners[1]
+    )
+    names = [person.id for person in people]
+    ours = [names.index(who) for who in split.carriers]
+    assert ours[0] != ours[1]
+    assert worst(ours) <= max(best, 0.0) + 2 * CLOSE_ENOUGH_G / 1000 / min(room)
+
+
+def test_what_cannot_be_kept_apart_is_said(demo) -> None:
+    many = GroupKit(id="pole", name="pole", mass_g=290, number=12, apart=True)
+    course = plain(demo).altered(group=(many,))
+    split = fair_split(course, base_of(course), budgets_of(course), FAIRNESS[0])
+    assert split.clashes == ("pole",)
+    assert "cannot be kept apart" in split_sentence(course, split, Display())
+
+
+def test_a_budget_already_spent_is_no_share_of_nothing(demo) -> None:
+    course = plain(demo).altered(group=KIT)
+    budgets = [5.0, *budgets_of(course)[1:]]
+    split = fair_split(course, base_of(course), budgets, "budget left")
+    assert split.spent == ("runa",)
+    words = split_sentence(course, split, Display())
+    assert "nothing is left of the budget of Runa" in words.lower().replace("runa", "Runa")
+    assert split_rows(course, split)[0][1:] == ("no budget left", "no budget left")
+
+
+def test_what_is_now_stands_beside_the_split(course) -> None:
+    split = fair_split(course, base_of(course), budgets_of(course), FAIRNESS[0])
+    there = with_split(course, split)
+    again = fair_split(there, base_of(there), budgets_of(there), FAIRNESS[0])
+    assert again.now == pytest.approx(split.fullness)

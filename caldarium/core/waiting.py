@@ -1,0 +1,97 @@
+"""Clothes that wait in a drop bag or were left in one keep nobody warm while they are away."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from caldarium.core.load.load_hours import is_away
+from caldarium.core.person_result import PersonResult
+from caldarium.core.plan.course import Person
+from caldarium.core.timeline.moments import Timeline
+
+Judge = Callable[[tuple[Person, ...]], tuple[PersonResult, ...]]
+
+
+def absent(person: Person, timeline: Timeline) -> dict[str, frozenset[str]]:
+    """Clothes that are away at each moment of the course, by its id; empty for somebody whose
+    clothes all go all the way.
+
+    Source: the course's own plan.
+    """
+    waiting = [each for each in person.garments if each.waits_at or each.left_at]
+    if not waiting:
+        return {}
+    moments = timeline.moments
+    times = np.array([(moment.start + moment.end) / 2 for moment in moments])
+    gone = {each.id: is_away(each.waits_at, each.left_at, timeline, times) for each in waiting}
+    return {
+        moment.id: frozenset(name for name, away in gone.items() if away[at])
+        for at, moment in enumerate(moments)
+    }
+
+
+def without_absent(
+    person: Person,
+    found: PersonResult,
+    gone: dict[str, frozenset[str]],
+    judge: Judge,
+) -> PersonResult:
+    """What was found for somebody, with each moment and night as it is with what is there then.
+
+    Args:
+        person: whose.
+        found: with everything they own at every moment.
+        gone: from absent.
+        judge: judges variants of the person; they have only what is there at some moment.
+
+    Returns:
+        The result; a piece is in doubt where it closes nothing with any set of what is there.
+
+    Source: the same assessment for every such set.
+    """
+    sets = sorted({each for each in gone.values() if each}, key=sorted)
+    if not sets:
+        return found
+    variants = judge(tuple(_without(person, each) for each in sets))
+    nothing: frozenset[str] = frozenset()
+    by_set = {nothing: found} | dict(zip(sets, variants, strict=True))
+    doubted = [
+        piece
+        for piece in dict.fromkeys(name for each in by_set.values() for name in each.doubted)
+        if all(piece in each.doubted for away, each in by_set.items() if piece not in away)
+    ]
+    closes = dict(found.closes)
+    for away, each in by_set.items():
+        closes |= {
+            name: (where, much)
+            for name, (where, much) in each.closes.items()
+            if gone[where] == away and name not in doubted
+        }
+    return replace(
+        found,
+        moments=_spliced(by_set, gone, "moments", len(found.moments)),
+        nights=_spliced(by_set, gone, "nights", len(found.nights)),
+        doubted=tuple(doubted),
+        closes={name: where for name, where in closes.items() if name not in doubted},
+    )
+
+
+def _without(person: Person, pieces: frozenset[str]) -> Person:
+    there = (each for each in person.garments if each.id not in pieces)
+    return person.altered(
+        garments=tuple(each.altered(waits_at=None, left_at=None) for each in there),
+        overrules=tuple(each for each in person.overrules if each.garment not in pieces),
+    )
+
+
+def _spliced(
+    by_set: dict[frozenset[str], PersonResult],
+    gone: dict[str, frozenset[str]],
+    name: str,
+    count: int,
+) -> tuple[Any, ...]:
+    """Each state from the result for what is away at its moment."""
+    rows = {away: getattr(each, name) for away, each in by_set.items()}
+    return tuple(rows[gone[rows[frozenset()][at].moment]][at] for at in range(count))
