@@ -10,7 +10,7 @@ from caldarium.core.plan.changes import add_piece
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Pad
 from caldarium.core.stock.inventory import Kit, Stored, as_kit
-from caldarium.core.stock.issue import give, kit_id, lent
+from caldarium.core.stock.issue import give, given_out, kit_id, lent
 from caldarium.core.timeline.moments import Timeline
 
 
@@ -62,7 +62,7 @@ def loan_beds(
         offers: list[tuple[Stored, Kit, Person]] = []
         seen: list[Kit] = []
         for piece in stored:
-            if piece.retired or piece.condition == "unfit" or out[kit_id(piece)] >= piece.count:
+            if piece.retired or piece.condition == "unfit" or given_out(out, piece) >= piece.count:
                 continue
             kit = as_kit(piece, catalogue, kit_id(piece))
             alike = kit.model_copy(update={"id": "", "name": ""})
@@ -81,7 +81,7 @@ def loan_beds(
         if margin <= night.margin:
             continue
         now = give(now, name, piece, catalogue)
-        out[kit_id(piece)] += 1
+        out[piece.tag.lower()] += 1
         loans.append(Loan(name, piece.tag, piece.name, kit.mass_g, margin, now))
     return loans
 

@@ -25,6 +25,7 @@ from caldarium.core.stock.inventory import Kit, Stored
 from caldarium.core.stock.issue import give
 from caldarium.core.tally import Tally, tally
 from caldarium.core.what_if.cures import GapMoment, additions, cures, gap_moments, shared_cures
+from caldarium.core.what_if.idle import idle_pieces
 from caldarium.core.what_if.loans import loan_beds, uncovered
 from caldarium.core.what_if.more_cures import lightest_set
 from caldarium.core.what_if.other_hours import other_hours
@@ -267,9 +268,10 @@ def _candidates(course: Course, result: Assessment, shelves: Shelves) -> Iterabl
     yield from _against_cold_beds(course, result, shelves)
     yield from _against_heat(course, result)
     yield from _shelters(course, result, shelves)
-    idle = tuple(f"{each.person} {piece}" for each in result.people for piece in each.idle)
-    if sum(each.idle_grams for each in result.people) >= LEAST_G:
-        yield Step("leave out", "idle grams", what=idle)
+    idle = idle_pieces(course, result)
+    if sum(idle[each.id].grams(each) for each in course.people) >= LEAST_G:
+        what = tuple(f"{who} {piece}" for who, mine in idle.items() for piece in mine.pieces)
+        yield Step("leave out", "idle grams", what=what)
 
 
 def _against_gaps(course: Course, result: Assessment, shelves: Shelves) -> Iterable[Step]:

@@ -3,23 +3,36 @@
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
-from caldarium.core.assess import Assessment, PersonResult, assess_people
+from caldarium.core.assess import Assessment, assess_people
 from caldarium.core.load.packing import litres
+from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.changes import swap_garment
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Cost, Garment, Item, Pad
-from caldarium.core.plan.wardrobe import regions_covered
+from caldarium.core.plan.wardrobe import WINDPROOF, regions_covered
 from caldarium.core.what_if.cures import need_slope
 
 Swapped = Garment | Bag | Pad | Item
 
 
+Where = Literal["body", "fingers", "toes", "bed", "nowhere"]
+"""Where the degrees of a swap are told: the whole body, one end of it, or the bed."""
+Why = Literal["closes", "opens", "lighter", "warmer", "colder", "heavier", "alike"]
+"""Why somebody would take a swap, or not: it closes or opens a gap or cold night; nothing of that
+changes, and it is lighter, or warmer for its grams, or heavier for nothing."""
+MOST = 10
+"""Swaps shown: the best of them."""
+ALIKE_G, ALIKE_K = 10.0, 0.3
+"""Differences that nobody feels [g, K]: judgement."""
+
+
 @dataclass(frozen=True)
 class Swap:
     """One piece for another: grams, litres (estimated where either is) and cost it brings, None
-    where one has no figure; the moment that decides, degrees it brings there, NaN where neither
-    warms, and gaps and cold nights before and after."""
+    where one has no figure; where its degrees are felt, the moment that decides there, and the
+    degrees it brings, NaN where it warms nothing; gaps, risks and cold nights before and after."""
 
     out: Swapped
     piece: Swapped
@@ -27,9 +40,22 @@ class Swap:
     litres: float
     estimated: bool
     cost: Cost | None
+    where: Where
     moment: str
     degrees: float
     short: tuple[int, int]
+
+    @property
+    def why(self) -> Why:
+        """The reason in one word. Source: ALIKE_G and ALIKE_K."""
+        before, after = self.short
+        if after != before:
+            return "closes" if after < before else "opens"
+        if self.grams <= -ALIKE_G:
+            return "lighter"
+        if math.isfinite(self.degrees) and abs(self.degrees) >= ALIKE_K:
+            return "warmer" if self.degrees > 0 else "colder"
+        return "heavier" if self.grams >= ALIKE_G else "alike"
 
 
 def swappable(person: Person) -> list[Swapped]:
@@ -39,27 +65,52 @@ def swappable(person: Person) -> list[Swapped]:
     return [*person.garments, *bag, *person.pads, *person.items]
 
 
-def alternatives(out: Swapped, pieces: Iterable[object]) -> list[Swapped]:
-    """Pieces that could take the place of one: of its kind, clothing of its layer over the same
-    part of the body, other things for the same purpose.
+SAME_COVER = 0.6
+"""Share of the regions of both that two pieces of one job have in common: judgement."""
 
-    Source: common practice, no published source.
+
+def alternatives(out: Swapped, pieces: Iterable[object]) -> list[Swapped]:
+    """Pieces that do the same job as one, and so could take its place.
+
+    Clothing of its layer over the same parts of the body, worn at the same times; what keeps rain
+    or sun off only for what does; a bag or quilt, and a pad of full length, for one like it; other
+    things of the same kind for the same purpose.
+
+    Source: common practice, no published source; SAME_COVER.
     """
     found: list[Swapped] = []
     for piece in pieces:
         if isinstance(out, Garment) and isinstance(piece, Garment):
-            fits = piece.layer == out.layer and bool(regions_covered(piece) & regions_covered(out))
+            fits = _same_job(out, piece)
         elif isinstance(out, Item) and isinstance(piece, Item):
-            fits = piece.purpose == out.purpose
+            fits = bool(out.kind) and piece.kind == out.kind and piece.purpose == out.purpose
+        elif isinstance(out, Pad) and isinstance(piece, Pad):
+            fits = piece.length == out.length
         else:
-            fits = isinstance(out, Bag | Pad) and type(piece) is type(out)
+            fits = isinstance(out, Bag) and isinstance(piece, Bag)
         if fits and isinstance(piece, Swapped) and not _same(piece, out):
             found.append(piece)
     return found
 
 
+def _same_job(out: Garment, piece: Garment) -> bool:
+    one, other = regions_covered(out), regions_covered(piece)
+    both = len(one & other) / max(len(one | other), 1)
+    times = ("layer", "always", "only_at_camp", "only_asleep")
+    return (
+        both >= SAME_COVER
+        and all(getattr(out, name) == getattr(piece, name) for name in times)
+        and piece.waterproof >= out.waterproof
+        and piece.shades == out.shades
+        and (piece.air_permeability <= WINDPROOF) == (out.air_permeability <= WINDPROOF)
+        and (out.fingers == "together" or one != {"hands"} or piece.fingers == out.fingers)
+    )
+
+
 def _same(piece: Swapped, out: Swapped) -> bool:
-    return piece.id == out.id and piece.altered(id=out.id) == out
+    """Whether two pieces differ in nothing but their names and where their masses come from."""
+    told = {"id", "mass_from", "mass_on", "waits_at", "left_at", "source"}
+    return piece.model_dump(exclude=told) == out.model_dump(exclude=told)
 
 
 def swapped(person: Person, out: Swapped, piece: Swapped) -> Person:
@@ -90,46 +141,50 @@ def swaps(
         pieces: what could take its place.
 
     Returns:
-        The swaps, those that leave least short first, then lightest.
+        The best MOST of them, those that leave least short first, then lightest.
 
-    Source: the same assessment with the swap made; degrees by day over the slope of ISO 11079's
-        need, at night as the margin of the bed.
+    Source: the same assessment with the swap made; degrees of the whole body over the slope of
+        ISO 11079's need, of handwear and footwear at the fingertip or toe when the moment ends,
+        at night as the margin of the bed.
     """
     if not pieces:
         return []
     variants = tuple(swapped(person, out, piece) for piece in pieces)
     after = assess_people(course, variants, result.timeline)
     before = next(each for each in result.people if each.person == person.id)
-    warm = isinstance(out, Garment | Bag | Pad)
     room, guessed = litres(out)
     found: list[Swap] = []
     for piece, now in zip(pieces, after, strict=True):
-        moment, degrees = _decides(course, result, person, out, before, now)
+        where, moment, degrees = _decides(course, result, person, out, before, now)
         bulk, estimated = litres(piece)
-        was, will = _cost(out), _cost(piece)
+        was, will = out.cost, piece.cost
         found.append(
             Swap(
                 out=out,
                 piece=piece,
-                grams=piece.mass_g - out.mass_g,
+                grams=_grams(piece) - _grams(out),
                 litres=bulk - room,
                 estimated=estimated or guessed,
                 cost=None if was is None or will is None else will - was,
+                where=where,
                 moment=moment,
-                degrees=degrees if warm else math.nan,
+                degrees=degrees,
                 short=(_short(before), _short(now)),
             )
         )
-    return sorted(found, key=lambda each: (each.short[1], each.grams))
+    return sorted(found, key=lambda each: (each.short[1], each.grams))[:MOST]
 
 
-def _cost(piece: Swapped) -> Cost | None:
-    return None if isinstance(piece, Item) else piece.cost
+def _grams(piece: Swapped) -> float:
+    return piece.grams if isinstance(piece, Item) else piece.mass_g
 
 
 def _short(found: PersonResult) -> int:
-    """Moments and nights that are too cold."""
-    return sum(each.state == "gap" for each in (*found.moments, *found.nights))
+    """Moments and nights that are too cold or too hot, and moments at which fingers, toes or face
+    are at risk."""
+    states = [each.state for each in (*found.moments, *found.nights)]
+    off = sum(state in ("gap", "hot") for state in states)
+    return off + sum(bool(each.at_risk) for each in found.moments)
 
 
 def _decides(
@@ -139,18 +194,25 @@ def _decides(
     out: Swapped,
     before: PersonResult,
     after: PersonResult,
-) -> tuple[str, float]:
-    """The moment at which a swap is felt most for how short it is there, and degrees [K]."""
+) -> tuple[Where, str, float]:
+    """Where a swap is felt, the moment at which it is shortest there, and degrees [K]."""
+    if isinstance(out, Item):
+        return "nowhere", "", math.nan
     if isinstance(out, Bag | Pad):
         nights = [
             (now.margin, now.moment, now.margin - then.margin)
             for now, then in zip(after.nights, before.nights, strict=True)
             if math.isfinite(now.margin) and math.isfinite(then.margin)
         ]
-        return min(nights)[1:] if nights else ("", math.nan)
+        return ("bed", *min(nights)[1:]) if nights else ("bed", "", math.nan)
     pairs = list(zip(before.moments, after.moments, strict=True))
     if not pairs:
-        return "", math.nan
+        return "body", "", math.nan
+    end = _end_of(out)
+    if end != "body":
+        ends = [(getattr(then, end), getattr(now, end), then.moment) for then, now in pairs]
+        then, now, moment = min(ends, key=lambda each: min(each[0].at_end, each[1].at_end))
+        return end, moment, now.at_end - then.at_end
     then, now = min(
         pairs,
         key=lambda pair: min(
@@ -158,4 +220,13 @@ def _decides(
         ),
     )
     here = next(each for each in result.timeline.moments if each.id == then.moment)
-    return then.moment, (now.provided - then.provided) / need_slope(course, person, here, then)
+    slope = need_slope(course, person, here, then)
+    return "body", then.moment, (now.provided - then.provided) / slope
+
+
+def _end_of(piece: Garment) -> Literal["body", "fingers", "toes"]:
+    """What a piece warms: fingers or toes where it covers nothing else."""
+    covers = regions_covered(piece)
+    if covers == {"hands"}:
+        return "fingers"
+    return "toes" if covers == {"feet"} else "body"

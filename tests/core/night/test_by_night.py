@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess, wet_beds
 from caldarium.core.load.packing import packing_list
+from caldarium.core.load.supplies import fuel_in_cans
 from caldarium.core.night import bedding
 from caldarium.core.night.beds import WET_IN_BED, lay_beds
 from caldarium.core.night.nights import bed_margins
@@ -29,7 +30,7 @@ from caldarium.core.reassess import reassess
 from caldarium.core.stock.issue import lent
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.bed_changes import choices, over_built, ranked
-from caldarium.core.what_if.idle import ledger
+from caldarium.core.what_if.idle import idle_pieces, ledger
 
 SHELVES = load_catalogue()
 ORDER = ["gap", "cool", "snug", "slack", "hot"]
@@ -367,6 +368,7 @@ def test_one_figure_for_the_beds_on_every_page(demo) -> None:
     person, found = course.person("runa"), assess(course).of("runa")
     listed = packing_list(course, person)
     eaten = (person.food_g_a_day + person.fuel_g_a_day) * len(course.days) / 1000
+    eaten += float(fuel_in_cans(course, (person,))[0]) / 1000
     counted = sum(line.grams for line in listed) / 1000
     assert counted == pytest.approx(sum(found.load.kept.values()) + eaten, abs=1e-6)
     names = [line.name for line in listed if line.purpose == "sleep"]
@@ -374,12 +376,17 @@ def test_one_figure_for_the_beds_on_every_page(demo) -> None:
     assert {"light quilt +8", "light bag cover"} <= set(names)
     # Warmers for the two nights in that bed, none for those in their own: by hand 2 x 2 x 45 g.
     assert next(line.grams for line in listed if line.name == "warmers") == 180
-    said = {line.piece: line for line in ledger(person, found)}
+    result = assess(course)
+    idle = idle_pieces(course, result, ("runa",))["runa"]
+    said = {line.piece: line for line in ledger(course, person, result, idle)}
     assert said["s-q-1"].verdict == "needed"
     assert said[person.bag.id].verdict == "needed"
-    never = plan_night(demo, "runa", 0, "tunnel-east", light).person("runa")
-    nobody = {line.piece: line.verdict for line in ledger(never, found)}
-    assert nobody[never.bag.id] == "idle"
+    other = plan_night(demo, "runa", 0, "tunnel-east", light)
+    never, result = other.person("runa"), assess(other)
+    idle = idle_pieces(other, result, ("runa",))["runa"]
+    nobody = {line.piece: line.verdict for line in ledger(other, never, result, idle)}
+    # Never slept in: it is there for a hold, or for nothing.
+    assert nobody[never.bag.id] in ("idle", "closes")
     assert lent(course)["s-q-1"] == 1
 
 
