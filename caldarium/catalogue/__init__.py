@@ -53,17 +53,26 @@ class Catalogue:
         }
 
 
+_KNOWN = {"mass_from": "catalogue"}
+
+
 def _rows(name: str) -> dict[str, dict[str, Any]]:
     return tomllib.loads(files(__name__).joinpath(name).read_text(encoding="utf-8"))
 
 
 def _garment(identifier: str, row: dict[str, Any], cuts: dict[str, Any]) -> Garment:
     fields = {name: value for name, value in row.items() if name != "cut"}
-    return Garment.model_validate(fields | {"id": identifier, "cover": cuts[row["cut"]]})
+    return Garment.model_validate(_KNOWN | fields | {"id": identifier, "cover": cuts[row["cut"]]})
 
 
 def _read(kind: type[Piece], rows: dict[str, Any]) -> dict[str, Piece]:
-    return {key: kind.model_validate({"id": key} | row) for key, row in rows.items()}
+    return {key: kind.model_validate(_KNOWN | {"id": key} | row) for key, row in rows.items()}
+
+
+@lru_cache(maxsize=1)
+def usual_masses() -> dict[str, float]:
+    """What the catalogue's pieces weigh, by id [g]."""
+    return {name: piece.mass_g for name, piece in load_catalogue().everything.items()}
 
 
 @lru_cache(maxsize=1)

@@ -8,6 +8,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.day.states import MomentState
 from caldarium.core.night.camp import ShelterNight
 from caldarium.core.plan.course import Course
+from caldarium.core.what_if.idle import idle_pieces
 from caldarium.words.night import fault_words, note_sentence
 from caldarium.words.steps_day import BASES
 from caldarium.words.units import Display
@@ -15,6 +16,7 @@ from caldarium.words.units import Display
 
 def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
     """Per person the states of every moment, the beds and the load; per shelter its nights."""
+    idle = idle_pieces(course, result)
     people = [
         {
             "person": each.person,
@@ -22,8 +24,8 @@ def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
             "moments": [_moment(moment) for moment in each.moments],
             "nights": [_clean(asdict(night)) for night in each.nights],
             "load": _clean(asdict(each.load)),
-            "idle": list(each.idle),
-            "idle_grams": each.idle_grams,
+            "idle": list(idle[person.id].pieces),
+            "idle_grams": idle[person.id].grams(person),
         }
         for person, each in zip(course.people, result.people, strict=True)
     ]
@@ -33,6 +35,7 @@ def assessment_document(course: Course, result: Assessment) -> dict[str, Any]:
         "moments": [_clean(asdict(moment)) for moment in result.timeline.moments],
         "people": people,
         "shelters": [_shelter(night) for night in result.shelters],
+        "fuel": _clean(asdict(result.fuel)),
         "reasons": {
             "endurance": "null: no heat debt grows",
             "works_for": "null: fingers or toes go on working",

@@ -1,10 +1,14 @@
 """The store as CSV: any delimiter, units in the header or the cell, unknown columns kept as notes.
 
+UTF-8, UTF-16 and Windows-1252 are read; what a file calls its columns can be told (see SYNONYMS for
+what is guessed).
+
 Columns, in any order; `name`, `kind` and `mass` are needed, and a `tag` to change a piece later:
 
     tag, name, kind, owner, owner name, count, size, condition, checked (2026-09-21)
     mass             [g, kg, oz, lb], also as 1 lb 3 oz
-    cost             a number in the school's own money
+    mass from        scale, label, catalogue, estimate, guess; weighed on (2026-09-21)
+    cost             a number in the school's own money; place where it is hired or bought
     fly              anywhere, hold only, cabin only, never
     like             id of the catalogue's piece it is like
     label            comfort, limit, maker's number; label temperature [°C, °F]
@@ -21,23 +25,26 @@ again on the way in.
 
 import csv
 import io
-import re
 from collections.abc import Container, Mapping
-from dataclasses import dataclass
-from datetime import date
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from pydantic import ValidationError
 
+from caldarium.catalogue import usual_masses
 from caldarium.core.stock.inventory import Query, Stored, queries, told, with_defaults
-from caldarium.formats.fault import FileError, decode
-from caldarium.formats.size import header_text, refuse_table
-from caldarium.formats.table import delimiter_of
+from caldarium.formats.cells import (
+    Column,
+    columns_of,
+    figure,
+    plain,
+    rows_of,
+    safe,
+    unquoted,
+)
 from caldarium.words.faults import error_text
-from caldarium.words.typed import parse_quantity
 from caldarium.words.units import Display
 
-MOST_ROWS = 20_000
 COLUMNS: dict[str, tuple[str, str]] = {
     "tag": ("tag", "text"),
     "name": ("name", "text"),
@@ -49,7 +56,10 @@ COLUMNS: dict[str, tuple[str, str]] = {
     "condition": ("condition", "word"),
     "checked": ("checked", "date"),
     "mass": ("mass_g", "mass"),
+    "mass from": ("mass_from", "word"),
+    "weighed on": ("mass_on", "date"),
     "cost": ("cost", "number"),
+    "place": ("place", "text"),
     "fly": ("fly", "word"),
     "like": ("like", "text"),
     "label": ("label", "word"),
@@ -84,8 +94,30 @@ _UNITS = {
     "net_g": "g",
     "spoils_below_c": "°C",
 }
-_HEADER = re.compile(r"^(?P<name>[^\[(]*)(?:[\[(](?P<unit>[^\])]*)[\])])?$")
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+SYNONYMS: dict[str, str] = {
+    "item": "name",
+    "what": "name",
+    "description": "name",
+    "weight": "mass",
+    "grams": "mass",
+    "g": "mass",
+    "qty": "count",
+    "quantity": "count",
+    "number": "count",
+    "pieces": "count",
+    "category": "kind",
+    "type": "kind",
+    "price": "cost",
+    "code": "tag",
+    "label no": "tag",
+    "state": "condition",
+    "belongs to": "owner name",
+    "bought at": "place",
+    "shop": "place",
+    "temperature": "label temperature",
+    "volume": "capacity",
+}
+"""What people call the columns in their own spreadsheets, by what they are here: judgement."""
 
 
 @dataclass(frozen=True)
@@ -110,11 +142,17 @@ class ReadRow:
 
 @dataclass(frozen=True)
 class Preview:
-    """What a file would do: rows, problems (any stops all of it), columns kept as notes."""
+    """What a file would do: rows, problems (any stops all of it), columns kept as notes; its
+    encoding, all its headers, what is needed and none of them is taken for, and what each of the
+    others is taken for."""
 
     rows: tuple[ReadRow, ...]
     problems: tuple[Problem, ...]
     kept: tuple[str, ...]
+    encoding: str = "UTF-8"
+    headers: tuple[str, ...] = ()
+    wanted: tuple[str, ...] = ()
+    mapped: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def fresh(self) -> int:
@@ -127,73 +165,55 @@ class Preview:
         return tuple(sorted(self.rows, key=lambda row: not row.asked))
 
 
-@dataclass(frozen=True)
-class _Column:
-    place: int
-    header: str
-    field: str
-    reads: str
-    unit: str
-
-
-def read_gear(data: bytes, known: Mapping[str, Stored] | None = None) -> Preview:
+def read_gear(
+    data: bytes,
+    known: Mapping[str, Stored] | None = None,
+    *,
+    mapped: Mapping[str, str] | None = None,
+    kind: str = "",
+) -> Preview:
     """What a CSV of the store says, without writing anything.
 
     Args:
-        data: the file.
+        data: the file, in UTF-8, UTF-16 or Windows-1252.
         known: pieces that are there, by tag in lower case.
+        mapped: columns by what this file calls them, in lower case; "" for one that stays a note.
+        kind: of rows that say none.
 
     Raises:
         FileError: where it is no table at all.
     """
-    refuse_table(data)
-    text = decode(data)
-    if not text.strip():
-        raise FileError("the file is empty", 1, 1)
-    at, head = next(each for each in enumerate(text.splitlines(), 1) if each[1].strip())
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter_of(head, at))
-    rows: list[tuple[int, list[str]]] = []
-    try:
-        for row in reader:
-            rows.append((reader.line_num, row))
-            if len(rows) > MOST_ROWS:
-                raise FileError(f"more than {MOST_ROWS:,} rows", reader.line_num, 1)
-    except csv.Error as fault:
-        raise FileError(f"no table: {fault}", reader.line_num, 1) from None
-    rows = [(line, row) for line, row in rows if any(cell.strip() for cell in row)]
-    columns, kept = _columns(rows[0])
-    return _read_rows(rows[1:], columns, kept, known or {})
-
-
-def _columns(head: tuple[int, list[str]]) -> tuple[list[_Column], dict[int, str]]:
-    """The columns that are known, and the headers of the others by place."""
-    line, cells = head
-    found: list[_Column] = []
-    others: dict[int, str] = {}
-    for place, whole in enumerate(cells):
-        cell = header_text(whole, line, place + 1)
-        match = _HEADER.match(cell)
-        name = (match["name"] if match else cell).strip().lower().replace("_", " ")
-        if name in COLUMNS:
-            field, reads = COLUMNS[name]
-            if any(each.field == field for each in found):
-                raise FileError(f"the column “{name}” comes twice", line, place + 1)
-            unit = (match["unit"] or "").strip() if match else ""
-            found.append(_Column(place, cell.strip(), field, reads, unit))
-        elif cell.strip():
-            others[place] = cell.strip()[:60]
-    missing = {"name", "kind", "mass_g"} - {each.field for each in found}
+    rows, encoding = rows_of(data)
+    told = SYNONYMS | dict(mapped or {})
+    own = {name.strip().lower().partition("(")[0].partition("[")[0].strip() for name in rows[0][1]}
+    told = {
+        theirs: ours for theirs, ours in told.items() if theirs in (mapped or {}) or ours not in own
+    }
+    columns, kept = columns_of(rows[0], COLUMNS, told)
+    missing = {"name", "mass_g"} - {each.field for each in columns}
+    if not kind and all(each.field != "kind" for each in columns):
+        missing.add("kind")
     if missing:
-        wanted = ", ".join(sorted(each.removesuffix("_g") for each in missing))
-        raise FileError(f"no column for {wanted}; it has {', '.join(cells)[:200]}", line, 1)
-    return found, others
+        headers = tuple(cell.strip() for cell in rows[0][1] if cell.strip())
+        wanted = tuple(sorted(each.removesuffix("_g") for each in missing))
+        return Preview((), (), tuple(kept.values()), encoding, headers, wanted)
+    headers = tuple(cell.strip() for cell in rows[0][1] if cell.strip())
+    found = _read_rows(rows[1:], columns, kept, known or {}, kind)
+    return replace(found, encoding=encoding, headers=headers, mapped=_named(columns))
+
+
+def _named(columns: list[Column]) -> dict[str, str]:
+    """What each header of the file is taken for, by header in lower case."""
+    by_field = {field: name for name, (field, _) in COLUMNS.items()}
+    return {each.header.lower(): by_field[each.field] for each in columns}
 
 
 def _read_rows(
     rows: list[tuple[int, list[str]]],
-    columns: list[_Column],
+    columns: list[Column],
     kept: dict[int, str],
     known: Mapping[str, Stored],
+    kind: str,
 ) -> Preview:
     found: list[ReadRow] = []
     problems: list[Problem] = []
@@ -201,9 +221,11 @@ def _read_rows(
     used = set(known)
     numbers: dict[str, int] = {}
     for line, cells in rows:
-        figures, faults = _figures(line, cells, columns)
+        figures, faults = _figures(line, cells, columns, kind)
+        if kind:
+            figures.setdefault("kind", kind)
         notes = {
-            header: _plain(cells[place])
+            header: unquoted(cells[place])
             for place, header in kept.items()
             if place < len(cells) and cells[place].strip()
         }
@@ -226,7 +248,7 @@ def _take(
     line: int,
     figures: dict[str, Any],
     notes: dict[str, str],
-    columns: list[_Column],
+    columns: list[Column],
     known: Mapping[str, Stored],
     found: list[ReadRow],
 ) -> list[Problem]:
@@ -240,31 +262,31 @@ def _take(
         piece = with_defaults(piece)
     except ValidationError as fault:
         return [_problem(line, columns, error) for error in fault.errors()]
-    found.append(ReadRow(line, piece, before is None, tuple(queries(piece))))
+    found.append(ReadRow(line, piece, before is None, tuple(queries(piece, usual_masses()))))
     return []
 
 
-def _problem(line: int, columns: list[_Column], error: Any) -> Problem:
+def _problem(line: int, columns: list[Column], error: Any) -> Problem:
     field = str(error["loc"][0]) if error["loc"] else "kind"
     where = next((each for each in columns if each.field == field), columns[0])
     return Problem(line, where.place + 1, where.header, error_text(error, Display()))
 
 
 def _figures(
-    line: int, cells: list[str], columns: list[_Column]
+    line: int, cells: list[str], columns: list[Column], kind: str
 ) -> tuple[dict[str, Any], list[Problem]]:
     """The cells of a row that are not empty, read; and those that could not be."""
     figures: dict[str, Any] = {}
     faults: list[Problem] = []
     for column in columns:
         cell = cells[column.place] if column.place < len(cells) else ""
-        text = _plain(cell)
+        text = plain(cell)
         if not text:
-            if column.field in ("name", "kind", "mass_g"):
+            if column.field in ("name", "mass_g") or (column.field == "kind" and not kind):
                 faults.append(Problem(line, column.place + 1, column.header, "is needed"))
             continue
         try:
-            figures[column.field] = _read(text, column)
+            figures[column.field] = figure(text, column)
         except ValueError as fault:
             faults.append(Problem(line, column.place + 1, column.header, str(fault)))
     return figures, faults
@@ -277,7 +299,7 @@ def read_cell(header: str, text: str) -> Any:
         ValueError: with a sentence for whoever typed it.
     """
     field, reads = COLUMNS[header]
-    return _read(text.strip(), _Column(0, header, field, reads, ""))
+    return figure(text.strip(), Column(0, header, field, reads, ""))
 
 
 def written_cell(piece: Stored, header: str) -> str:
@@ -287,37 +309,6 @@ def written_cell(piece: Stored, header: str) -> str:
     if value is None or field in piece.estimated:
         return ""
     return str(value) if reads in ("text", "word") else _cell(value, reads)
-
-
-def _plain(cell: str) -> str:
-    """A cell's text, without the apostrophe that kept a spreadsheet from computing it."""
-    text = cell.strip()
-    return text[1:].strip() if text.startswith("'") and text[1:2] in ("'", *_FORMULA) else text
-
-
-def _read(text: str, column: _Column) -> Any:
-    reads = column.reads
-    if reads == "text":
-        return text
-    if reads == "word":
-        return text.lower()
-    if reads == "yes":
-        if text.lower() not in ("yes", "no", "true", "false", "1", "0", "x"):
-            raise ValueError(f"“{text}”: write yes or no")
-        return text.lower() in ("yes", "true", "1", "x")
-    if reads == "date":
-        try:
-            return date.fromisoformat(text)
-        except ValueError:
-            raise ValueError(f"“{text}” is no date; write it as 2026-09-21") from None
-    if reads in ("number", "whole"):
-        value = parse_quantity(text, "number")
-        if reads == "whole" and value != int(value):
-            raise ValueError(f"“{text}” is no whole number")
-        return int(value) if reads == "whole" else value
-    bare = text[-1].isdigit() or text[-1] == "."
-    full = f"{text} {column.unit}" if bare and column.unit else text
-    return parse_quantity(full, reads)
 
 
 def fresh_tag(kind: str, used: Container[str], numbers: dict[str, int]) -> str:
@@ -342,13 +333,13 @@ def write_gear(pieces: tuple[Stored, ...]) -> str:
         f"{name} ({_UNITS[field]})" if field in _UNITS else name
         for name, (field, _) in COLUMNS.items()
     ]
-    writer.writerow([_safe(each) for each in (*heads, *notes)])
+    writer.writerow([safe(each) for each in (*heads, *notes)])
     for piece in pieces:
         cells = [
             "" if field in piece.estimated else _cell(getattr(piece, field), reads)
             for field, reads in COLUMNS.values()
         ]
-        writer.writerow([*cells, *(_safe(piece.notes.get(name, "")) for name in notes)])
+        writer.writerow([*cells, *(safe(piece.notes.get(name, "")) for name in notes)])
     return out.getvalue()
 
 
@@ -358,10 +349,5 @@ def _cell(value: Any, reads: str) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if reads in ("text", "word"):
-        return _safe(str(value))
+        return safe(str(value))
     return f"{value:.10g}" if isinstance(value, float) else str(value)
-
-
-def _safe(text: str) -> str:
-    """Text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(_FORMULA) or text.startswith("'") else text

@@ -83,3 +83,12 @@ class KitSetRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     key: Mapped[str] = mapped_column(unique=True)
     document: Mapped[str] = mapped_column(Text)
+
+
+class CsvColumnRow(Base):
+    """What a header of people's own spreadsheets is taken for; header is in lower case."""
+
+    __tablename__ = "csv_column"
+
+    header: Mapped[str] = mapped_column(primary_key=True)
+    column: Mapped[str]

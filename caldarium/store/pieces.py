@@ -195,6 +195,28 @@ class Pieces:
             change.undone = True
             return True
 
+    def masses(self, tag: str) -> list[tuple[datetime, float, str]]:
+        """What a piece was said to weigh [g], when, and where that came from, last first; only
+        where it changed, as far as its states are kept."""
+        with Session(self._engine) as session:
+            rows = session.execute(
+                select(PieceChangeRow.made_at, PieceEventRow.after)
+                .join(PieceEventRow, PieceEventRow.change_id == PieceChangeRow.id)
+                .where(
+                    PieceEventRow.key == tag.lower(),
+                    PieceEventRow.after != "",
+                    PieceChangeRow.undone.is_(False),
+                )
+                .order_by(PieceChangeRow.id)
+            )
+            found: list[tuple[datetime, float, str]] = []
+            for at, document in rows:
+                piece = _read(document)
+                told = (piece.mass_g, piece.mass_from)
+                if not found or found[-1][1:] != told:
+                    found.append((at, *told))
+            return found[::-1]
+
     def history(self, tag: str) -> list[Event]:
         """What happened to a piece, last first."""
         with Session(self._engine) as session:

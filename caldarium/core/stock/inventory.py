@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal, Self, get_args
 
 from pydantic import Field, model_validator
 
@@ -17,9 +17,11 @@ from caldarium.core.plan.kit import (
     Garment,
     Hammock,
     Item,
+    ItemKind,
     Label,
     Liner,
     Litres,
+    MassFrom,
     Pad,
     Shelter,
 )
@@ -48,7 +50,10 @@ class Stored(Value):
     condition: Condition = "good"
     checked: date | None = None
     mass_g: Grams
-    cost: Cost | None = None
+    mass_from: MassFrom = Field(default="not said", description="where the mass comes from")
+    mass_on: date | None = Field(default=None, description="when that was")
+    cost: Cost | None = Field(default=None, description="to buy, or to hire for a course")
+    place: str = Field(default="", max_length=120, description="where it is hired or bought")
     fly: Fly = "anywhere"
     like: str = Field(default="", max_length=80, description="catalogue piece it is like")
     label: Label | None = None
@@ -109,7 +114,8 @@ QueryReason = Literal[
     "weigh again",
 ]
 """What is likely a slip. Figures: the value, then what it would be (next to nothing, R or SI), the
-mass or content beside it, or the usual masses of its kind from and to [g]. Names: the kind."""
+mass or content beside it, or the usual masses from and to [g]. Names: what usually weighs that,
+its kind or a piece like it."""
 
 
 @dataclass(frozen=True)
@@ -120,13 +126,25 @@ class Query:
     why: Finding[QueryReason]
 
 
-def queries(piece: Stored) -> list[Query]:
+LIKE_LOW, LIKE_HIGH = 0.4, 2.5
+"""A piece weighs between these shares of the catalogue's piece that it is said to be like, or is
+asked again: judgement."""
+
+
+def queries(piece: Stored, usual_g: Mapping[str, float] | None = None) -> list[Query]:
     """What of one piece should be asked again; nothing is refused.
 
-    Source: judgement, the usual masses of KINDS; slips of units are common practice, no published
-        source.
+    Args:
+        piece: of the store.
+        usual_g: masses of the catalogue's pieces by id, for what it is like.
+
+    Source: judgement, the usual masses of KINDS and LIKE_LOW; slips of units are common practice,
+        no published source.
     """
-    found = _mass_queries(piece)
+    like = (usual_g or {}).get(piece.like)
+    found = _mass_queries(piece, KINDS[piece.kind].usual_g, piece.kind)
+    if like and not found:
+        found = _mass_queries(piece, (LIKE_LOW * like, LIKE_HIGH * like), "piece like it")
 
     def ask(field: str, reason: QueryReason, *figures: float) -> None:
         found.append(Query(field, Finding(reason, figures=figures)))
@@ -148,8 +166,8 @@ def queries(piece: Stored) -> list[Query]:
     return found
 
 
-def _mass_queries(piece: Stored) -> list[Query]:
-    low, high = KINDS[piece.kind].usual_g
+def _mass_queries(piece: Stored, usual: tuple[float, float], what: str) -> list[Query]:
+    low, high = usual
     mass = piece.mass_g
     if mass == 0 and piece.kind != "shelter":
         return [Query("mass_g", Finding("weigh it"))]
@@ -162,7 +180,7 @@ def _mass_queries(piece: Stored) -> list[Query]:
     for unit, factor in units.items():
         if mass < low <= mass * factor <= high:
             reason = unit
-    return [Query("mass_g", Finding(reason, (piece.kind,), (mass, low, high)))]
+    return [Query("mass_g", Finding(reason, (what,), (mass, low, high)))]
 
 
 def told(piece: Stored, figures: Mapping[str, object]) -> Stored:
@@ -213,7 +231,14 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
     Source: the store's figures; the rest as the catalogue's piece.
     """
     base = catalogue.get(piece.like)
-    own: dict[str, object] = {"id": identifier, "name": piece.name, "mass_g": piece.mass_g}
+    own: dict[str, object] = {
+        "id": identifier,
+        "name": piece.name,
+        "mass_g": piece.mass_g,
+        "mass_from": "estimate" if "mass_g" in piece.estimated else piece.mass_from,
+        "mass_on": piece.mass_on,
+        "tag": piece.tag,
+    }
     if isinstance(base, Bag) and piece.kind in ("bag", "quilt"):
         own |= {"nights_used": piece.nights_used, "washes": piece.washes, "cost": piece.cost}
         own |= _given(piece, "label", "label_c", "limit_c", "width_cm", "fits_to_m")
@@ -230,19 +255,30 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
     elif isinstance(base, Shelter) and piece.kind == "shelter":
         own |= {"parts": ()}
     elif not (isinstance(base, Hammock) and piece.kind == "hammock"):
-        return Item(
-            id=identifier,
-            name=piece.name,
-            mass_g=piece.mass_g,
-            purpose=KINDS[piece.kind].purpose,
-            spoils_below_c=piece.spoils_below_c,
-            apart=piece.kind in ("teaching", "electronics"),
-            fly=piece.fly,
-            packed_l=piece.packed_l,
+        return Item.model_validate(
+            own
+            | {
+                "kind": piece.kind if piece.kind in get_args(ItemKind) else "",
+                "purpose": KINDS[piece.kind].purpose,
+                "spoils_below_c": piece.spoils_below_c,
+                "apart": piece.kind in ("teaching", "electronics"),
+                "fly": piece.fly,
+                "packed_l": piece.packed_l,
+                "net_g": _fuel_in(piece),
+                "capacity_l": piece.capacity_l,
+                "cost": piece.cost,
+            }
         )
     if piece.packed_l is not None and isinstance(base, Garment | Bag | Pad):
         own["packed_l"] = piece.packed_l
     return base.altered(**own)
+
+
+def _fuel_in(piece: Stored) -> float | None:
+    """Fuel in a can that was weighed with it; a can weighed without its content has none here."""
+    if piece.kind != "fuel" or piece.net_g is None or piece.net_g > piece.mass_g:
+        return None
+    return piece.net_g
 
 
 def _given(piece: Stored, *names: str) -> dict[str, object]:

@@ -6,7 +6,7 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess, wet_beds
 from caldarium.core.plan.kit import Bag, Cover, Garment, Item, Pad, Shelter
 from caldarium.core.stock.inventory import Stored, as_kit, queries, told, with_defaults
-from caldarium.core.stock.issue import give, kit_id, lent
+from caldarium.core.stock.issue import give, given_out, kit_id, lent
 from caldarium.core.stock.kinds import KINDS, WARM
 from caldarium.core.what_if.loans import fits, loan_beds, uncovered
 from caldarium.demo import demo_store
@@ -114,7 +114,7 @@ def test_cold_sleepers_get_the_lightest_bed_that_holds(demo, demo_result) -> Non
             tried = give(demo, "mirel", other, EVERYTHING)
             found = next(e for e in assess(tried).people if e.person == "mirel").nights
             assert min(night.margin for night in found) < 0, other.tag
-    assert lent(loans[-1].course)[kit_id(chosen)] == 1
+    assert given_out(lent(loans[-1].course), chosen) == 1
     none_left = [each.altered(count=1) for each in shelf if each.tag == chosen.tag]
     assert not loan_beds(loans[-1].course, after.timeline, worst, none_left, EVERYTHING)
 
