@@ -12,7 +12,8 @@ from demo_plans.parts import day, person, shelters
 # a leg: id, kind, km, to m, hours, exposure, more; all on light brush
 DAYS: list[Any] = [
     ("birch valley", 11, 3, 3, 0, 10, 8, 70, [
-        ("valley-path", "approach", 4.5, 520, 1.5, "heath", {"start_h": 8.5, "halt_every_h": 0}),
+        ("valley-path", "approach", 4.5, 520, 1.5, "heath", {"start_h": 8.5, "halt_every_h": 0,
+                                                         "water": True}),
         ("lookout", "rest", 0, 520, 0.25, "heath", {}),
         ("birch-wood", "descent", 4.5, 310, 1.1, "forest", {"halt_every_h": 0}),
     ], ("forest", "dry", ("pegs", "trees"))),
@@ -22,7 +23,8 @@ DAYS: list[Any] = [
         ("plateau", "traverse", 6, 1120, 1.15, "heath", {"halt_every_h": 0}),
     ], ("open", "frozen", ("stones and lines",))),
     ("sleet front", 8, 4, 7, 14, 11, 9, 92, [
-        ("stone-field", "traverse", 3.5, 1200, 1.1, "open", {"start_h": 8.5, "halt_every_h": 0}),
+        ("stone-field", "traverse", 3.5, 1200, 1.1, "open", {"start_h": 8.5, "halt_every_h": 0,
+                                                             "water": True}),
         ("long-ridge", "ridge", 2, 1320, 0.75, "ridge", {"halt_every_h": 0, "lightning": True}),
         ("north-top", "rest", 0, 1320, 1 / 3, "ridge", {}),
         ("back", "descent", 5.5, 1120, 1.4, "ridge", {}),
@@ -33,7 +35,8 @@ DAYS: list[Any] = [
         ("stream-side", "descent", 6.5, 760, 1.7, "heath", {"river": True}),
     ], ("heath", "saturated", ("long pegs",))),
     ("home", 9, 3, 3, 0, 10, 8, 75, [
-        ("last-rise", "approach", 6, 900, 1.5, "heath", {"start_h": 8.5, "halt_every_h": 0}),
+        ("last-rise", "approach", 6, 900, 1.5, "heath", {"start_h": 8.5, "halt_every_h": 0,
+                                                         "water": True}),
         ("last-look", "rest", 0, 900, 0.25, "heath", {}),
         ("way-out", "descent", 6, 280, None, "forest", {"terrain": "track"}),
     ], None),
@@ -53,7 +56,7 @@ PEOPLE: list[Any] = [
      ("warm-base-top", "lined-trousers", "fleece-vest", "wool-sweater"), "tunnel-west"),
     ("Ossi Vane", False, 70, 1.77, 0.8, ("rain-trousers",), (), "tunnel-west"),
     ("Dag Holm", False, 88, 1.9, 0.1,
-     (), ("light-down-jacket", "fleece-trousers", "wool-tee"), "tunnel-west"),
+     (), ("light-down-jacket", "fleece-trousers", "wool-tee", "trail-shoes"), "tunnel-west"),
     ("Lumi Hart", False, 55, 1.62, 1.3,
      ("bag-minus-1", "light-synthetic-jacket", "walking-trousers"),
      ("bag-minus-6", "big-synthetic-jacket", "lined-trousers", "warm-base-top"), "light-two"),
@@ -62,7 +65,8 @@ PEOPLE: list[Any] = [
      ("big-synthetic-jacket", "insulated-trousers", "bag-minus-6", "insulated-mitts"), "dome"),
     ("Wren Tarn", True, 63, 1.7, 0.8,
      ("bag-minus-1", "light-synthetic-jacket"),
-     ("big-down-jacket", "bag-minus-6", "over-mitts", "insulated-trousers"), "dome"),
+     ("big-down-jacket", "bag-minus-6", "over-mitts", "insulated-trousers", "wool-sweater"),
+     "dome"),
 ]
 # fmt: on
 
@@ -70,7 +74,7 @@ PEOPLE: list[Any] = [
 GROUP = (
     GroupKit(id="stove", name="stove, burner and pot", mass_g=820, per=3, of="head",
              purpose="food and water"),
-    GroupKit(id="gas", name="gas can", mass_g=205, number=2, per=3, of="head",
+    GroupKit(id="gas", name="gas can, large", kind="fuel", mass_g=380, net_g=230, number=9,
              purpose="food and water", fly="never"),
     GroupKit(id="group-aid", name="group first aid kit", mass_g=940, purpose="safety",
              with_whom="wren"),
@@ -119,6 +123,9 @@ def _person(number, name, instructor, mass, height, index, without, added, shelt
         more=added + extra,
         instructor=instructor,
         shelter=shelter,
+        water_l=2.0,
+        containers_l=2.0,
+        fuel_g_a_day=0,
     )
     if number % 3 == 0:
         spare = Item(id="spare-layers", name="spare cotton set", mass_g=640, purpose="comfort")

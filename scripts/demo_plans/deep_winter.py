@@ -4,6 +4,7 @@ from datetime import date
 
 from caldarium.core.plan.course import Course, Place
 from caldarium.core.plan.kit import GroupKit, NightPlan
+from caldarium.core.plan.provisions import Provisions
 from demo_plans.parts import day, person, shelters
 
 SNOW = {"terrain": "snow", "sinkage_cm": 10}
@@ -88,7 +89,10 @@ def course() -> Course:
         start_altitude_m=500,
         conditions_altitude_m=525,
         days=DAYS,
-        people=PEOPLE,
+        people=tuple(
+            each.altered(water_l=1.5, containers_l=2.0, fuel_g_a_day=85, food_g_a_day=850)
+            for each in PEOPLE
+        ),
         shelters=tuple(
             each.altered(anchors=(*each.anchors, "broad or buried"))
             for each in shelters(
@@ -96,5 +100,6 @@ def course() -> Course:
             )
         ),
         group=GROUP,
+        provisions=Provisions(stove="liquid", pot_l=2.5, stove_kw=2.5, stoves=2),
         hold_in_shelter=True,
     )

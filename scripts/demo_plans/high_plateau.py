@@ -2,8 +2,9 @@
 
 from datetime import date
 
-from caldarium.core.plan.course import Course, Place
+from caldarium.core.plan.course import Cache, Course, Place
 from caldarium.core.plan.kit import GroupKit
+from caldarium.core.plan.provisions import Provisions
 from demo_plans.parts import day, person, shelters
 
 ASH = "loose sand"
@@ -102,9 +103,11 @@ def course() -> Course:
         start_altitude_m=3900,
         conditions_altitude_m=4380,
         days=DAYS,
-        people=PEOPLE,
+        people=tuple(each.altered(water_l=2.0, containers_l=4.0) for each in PEOPLE),
         shelters=shelters(dome_one="dome-2", dome_two="dome-2", dome_three="ridge-2"),
         group=GROUP,
+        caches=(Cache(day=2, leg="plateau", rations=0, water_l=4),),
+        provisions=Provisions(treated="filter"),
         hold_kg=23,
         cabin_kg=8,
     )

@@ -4,6 +4,7 @@ from datetime import date
 
 from caldarium.core.plan.course import Course, Place
 from caldarium.core.plan.kit import GroupKit
+from caldarium.core.plan.provisions import Dish, Provisions
 from demo_plans.parts import day, person, shelters
 
 DAYS = (
@@ -60,6 +61,15 @@ GROUP = (
 )  # fmt: skip
 
 
+MENU = (
+    Dish(id="oats", name="oats and dried fruit", meal="breakfast", mass_g=130, kcal=500,
+         cooked=True),
+    Dish(id="flatbread", name="flatbread and cheese", meal="on the way", mass_g=190, kcal=720),
+    Dish(id="salted-nuts", name="salted nuts", meal="on the way", mass_g=90, kcal=540),
+    Dish(id="lentils", name="lentils and rice", meal="dinner", mass_g=190, kcal=690, cooked=True),
+)  # fmt: skip
+
+
 def course() -> Course:
     """Three days, two nights, three members and one instructor."""
     return Course(
@@ -72,4 +82,5 @@ def course() -> Course:
         people=PEOPLE,
         shelters=shelters(tarp_one="tarp-2", tarp_two="tarp-2"),
         group=GROUP,
+        provisions=Provisions(treated="filter", menu=MENU),
     )
