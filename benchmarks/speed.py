@@ -40,9 +40,11 @@ from caldarium.core.plan.track import parts
 from caldarium.core.plan.wardrobe import wardrobes
 from caldarium.core.plan.way_legs import proposed_cuts
 from caldarium.core.reassess import Assessed, reassess
+from caldarium.core.stock.issue import give
 from caldarium.core.timeline.climate import planning_values
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.bed_changes import choices, ranked
+from caldarium.core.what_if.idle import idle_pieces
 from caldarium.demo import demo_course
 from caldarium.formats.climate_files import read_climate
 from caldarium.formats.gear_csv import read_gear
@@ -195,6 +197,34 @@ def edits() -> None:
         print(f"an edit of one bed: {answered(client, '/courses/1/night', forms)}")
 
 
+def pages() -> None:
+    """Lists, food and load shown, as shares of an edit of the weather in the same run; idle grams
+    of one person and of everybody beside the assessment; and a page among 5,000 pieces and a
+    course of 40 people."""
+    course = demo_course()
+    result = assess(course)
+    base = seconds(lambda: assess(course))
+    one = seconds(lambda: idle_pieces(course, result, ("wren",)), 5)
+    everybody = seconds(lambda: idle_pieces(course, result), 5)
+    print(f"idle grams of one person: {one / base:.1f} assessments; of all: {everybody / base:.1f}")
+    names = ("lists", "food", "load", "air")
+    spent: dict[str, list[float]] = {name: [] for name in ("edit", *names)}
+    with served() as client:
+        here = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
+        for turn in range(15):
+            start = time.perf_counter()
+            form = here | {"wind_ms": f"{5 + turn % 7} m/s"}
+            client.post("/courses/1/edit", data=form, headers={"HX-Request": "true"})
+            spent["edit"].append(time.perf_counter() - start)
+            for name in names:
+                start = time.perf_counter()
+                client.get(f"/courses/1/{name}?person=mirel").raise_for_status()
+                spent[name].append(time.perf_counter() - start)
+    edit = median(spent["edit"][3:])
+    told = ", ".join(f"{name} {median(spent[name][3:]) / edit:.2f}" for name in names)
+    print(f"pages as shares of an edit of the weather ({1000 * edit:.0f} ms): {told}")
+
+
 def growth() -> None:
     """The assessment with the body's day, and how it grows with people, days and garments."""
     course = demo_course()
@@ -336,13 +366,28 @@ def store_and_load() -> None:
     data = f"tag,name,kind,mass\n{rows}".encode()
     with tempfile.TemporaryDirectory() as room:
         app = create_app(Path(room) / "speed.sqlite")
-        client = TestClient(app)
+        client = TestClient(app, base_url="http://127.0.0.1")
         start = time.perf_counter()
         app.state.pieces.put([row.piece for row in read_gear(data).rows], "read")
         print(f"5,000 rows read and written: {time.perf_counter() - start:.2f} s")
         found = seconds(lambda: app.state.pieces.find("piece 49"))
         page = seconds(lambda: client.get("/store?q=piece+4"))
         print(f"a search among them {1000 * found:.0f} ms, its page {1000 * page:.0f} ms")
+        many = tuple(
+            each.altered(id=f"{each.id}-{number}")
+            for number in range(4)
+            for each in demo_course().people
+        )
+        course = demo_course().altered(people=many)
+        stored = app.state.pieces.all()
+        for at, piece in enumerate(stored[:200]):
+            course = give(course, many[at % 40].id, piece, {})
+        number = app.state.courses.add(course, "made")
+        empty = page
+        page = seconds(lambda: client.get("/store?q=piece+4"))
+        print(f"  with 200 of them lent to 40 people: {page / empty:.2f} times that page")
+        listed = seconds(lambda: client.get(f"/courses/{number}/lists"), 3)
+        print(f"  the list of one of the 40: {1000 * listed:.0f} ms")
     course = demo_course()
     more = tuple(p.altered(id=f"{p.id}-2") for p in course.people[:2])
     days = (*course.days[:4], *course.days[:4], *course.days[:4], course.days[2], course.days[4])
@@ -370,6 +415,7 @@ if __name__ == "__main__":
     required_insulation()
     body_in_time()
     edits()
+    pages()
     growth()
     nights()
     store_and_load()

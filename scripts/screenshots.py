@@ -15,11 +15,6 @@ VIEWS = {
     "new-course": ("/courses/new", (1280, 1000), False),
     "person": ("/courses/1/people/mirel", (1280, 800), False),
     "route": ("/courses/1/route?person=mirel&moment=3.north-top.halt", (1280, 800), True),
-    "route-day": (
-        "/courses/1/route?person=mirel&moment=3.north-top.halt&zoom=day",
-        (1280, 800),
-        False,
-    ),
     "story": ("/courses/1/story?person=ossi&moment=3.north-top.halt", (1280, 800), False),
     "night": ("/courses/1/night?person=mirel&night=2", (1280, 800), True),
     "shelter": ("/courses/1/shelter?night=2", (1280, 800), True),
@@ -30,6 +25,7 @@ VIEWS = {
         True,
     ),
     "load": ("/courses/1/load?person=mirel", (1280, 800), True),
+    "food": ("/courses/1/food?person=runa", (1280, 800), True),
     "lists": (
         "/courses/1/lists?person=mirel&out=light-synthetic-jacket&beside=1.wren",
         (1280, 800),

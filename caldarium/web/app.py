@@ -9,6 +9,7 @@ from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 from caldarium.store.courses import Courses
+from caldarium.store.csv_columns import CsvColumns
 from caldarium.store.database import open_database
 from caldarium.store.kit_sets import KitSets
 from caldarium.store.pieces import Pieces
@@ -16,10 +17,11 @@ from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
 from caldarium.web.day import bench, group, hours, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
-from caldarium.web.load import lists, load
+from caldarium.web.load import air, food, lists, load
 from caldarium.web.night import night, shelter
 from caldarium.web.plan import about, backup, courses, kit, overview, people
-from caldarium.web.stock import store, weigh
+from caldarium.web.stock import store, store_import, weigh
+from caldarium.web.stock.lending import Lending
 from caldarium.web.weather import climate, compare, gpx, route, sources
 from caldarium.web.work import Works
 
@@ -46,10 +48,13 @@ def create_app(database: Path) -> FastAPI:
     app.state.courses = Courses(engine)
     app.state.pieces = Pieces(engine)
     app.state.kit_sets = KitSets(engine)
+    app.state.csv_columns = CsvColumns(engine)
+    app.state.lending = Lending(app.state.courses)
     app.state.gear_files = {}
     app.state.scales = weigh.Bench()
     app.state.static_url = static_url
     app.state.assessed = {}
+    app.state.idle = {}
     app.state.works = Works()
     app.state.stories = story.Stories()
     app.state.ways = gpx.Ways()
@@ -77,8 +82,11 @@ def create_app(database: Path) -> FastAPI:
         kit,
         climate,
         store,
+        store_import,
         load,
+        food,
         lists,
+        air,
         weigh,
     ):
         app.include_router(room.router)

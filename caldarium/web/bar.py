@@ -34,7 +34,13 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     ),
     "night": (("night", "Beds"),),
     "shelter": (("shelter", "Camp"),),
-    "load": (("load", "Load"), ("lists", "Lists"), ("load/matters", "What matters")),
+    "load": (
+        ("load", "Load"),
+        ("food", "Food, water, fuel"),
+        ("lists", "Lists"),
+        ("air", "By air"),
+        ("load/matters", "What matters"),
+    ),
 }
 """Pages of each step by the end of their address, the step's own first."""
 ALSO: dict[str, Step] = {"hours": "weather", "chances": "weather", "body": "day"}

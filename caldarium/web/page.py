@@ -13,6 +13,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.physics.air import precipitation_kind
 from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
+from caldarium.core.what_if.idle import Idle, idle_pieces
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses, Held
 from caldarium.web.bar import Bar, bar_of
@@ -23,12 +24,14 @@ from caldarium.words.lists import packed_name
 from caldarium.words.load import candidate_words
 from caldarium.words.night import shelter_label
 from caldarium.words.overview import standing_words
-from caldarium.words.stock import query_words
+from caldarium.words.stock import loan_words, query_words
 from caldarium.words.units import Display, clock_text, hours_text
 from caldarium.words.weather import hint_words, spread_source
 
 KEPT_COURSES = 8
 """Courses whose last assessment stays in memory."""
+KEPT_IDLE = 200
+"""People of states of courses of whom what is idle stays in memory."""
 TEMPLATES = Jinja2Templates(directory=Path(__file__).parent / "templates")
 TEMPLATES.env.globals.update(
     weekday=weekday,
@@ -43,6 +46,7 @@ TEMPLATES.env.globals.update(
     store_url=store_url,
     candidate_words=candidate_words,
     packed_name=packed_name,
+    loan_words=loan_words,
     counted=counted,
     shelter_label=shelter_label,
     standing_words=standing_words,
@@ -89,6 +93,17 @@ def assessed(request: Request, number: int, course: Course, *, kept: bool = True
         while len(known) > KEPT_COURSES:
             known.pop(next(iter(known)), None)
     return found.result
+
+
+def idle_of(request: Request, held: Held, result: Assessment, person: str) -> Idle:
+    """What one person can leave at home, tried once for each state of a course."""
+    known: dict[tuple[int, str, str], Idle] = request.app.state.idle
+    about = (held.id, held.mark, person)
+    if about not in known:
+        known[about] = idle_pieces(held.course, result, (person,))[person]
+        while len(known) > KEPT_IDLE:
+            known.pop(next(iter(known)), None)
+    return known[about]
 
 
 def wants_part(request: Request) -> bool:

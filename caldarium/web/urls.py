@@ -6,7 +6,7 @@ from urllib.parse import quote, urlencode
 def with_query(path: str, **query: object) -> str:
     """A path with what of the query is not empty."""
     told = {name: value for name, value in query.items() if value not in ("", None)}
-    return f"{path}?{urlencode(told)}" if told else path
+    return f"{path}?{urlencode(told, doseq=True)}" if told else path
 
 
 def open_query(address: str) -> str:

@@ -8,7 +8,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.tally import tally
 from caldarium.core.timeline.moments import Moment
-from caldarium.words.units import Display, clock_text, signed
+from caldarium.words.units import clock_text, signed
 
 PROBLEMS: Mapping[str, tuple[str, str]] = {
     "gaps": ("gap", "gaps"),
@@ -17,8 +17,12 @@ PROBLEMS: Mapping[str, tuple[str, str]] = {
     "hot": ("overheating moment", "overheating moments"),
     "unfit": ("unfit shelter-night", "unfit shelter-nights"),
     "overladen": ("load beyond the limit", "loads beyond the limit"),
+    "dry": ("stretch without water", "stretches without water"),
+    "hungry": ("stretch without food", "stretches without food"),
+    "no_fuel": ("time without fuel", "times without fuel"),
 }
 """What each kind of problem of a tally is called, one of them and several."""
+_ONLY_IF_ANY = ("overladen", "dry", "hungry", "no_fuel")
 GROWN, OLDER = 16, 60
 """Ages below and from which people are told what the model does not cover: judgement."""
 
@@ -34,33 +38,28 @@ def moment_name(course: Course, moment: Moment) -> str:
     return f"{weekday(course, moment.day)} {clock_text(moment.start)}, {moment.kind}"
 
 
-def course_sentence(
-    course: Course, result: Assessment, display: Display, before: Assessment | None = None
-) -> str:
-    """The course in one line: gaps, cold beds, overheating, unfit shelters, idle grams.
+def course_sentence(course: Course, result: Assessment, before: Assessment | None = None) -> str:
+    """The course in one line: gaps, cold beds, overheating, unfit shelters, loads.
 
     Args:
         course: the plan.
         result: what was found for it.
-        display: units.
         before: what was found before the change just made; what differed is told beside.
 
     Source: figures of the assessment.
     """
     now, then = tally(result), tally(before or result)
     largest = max((m.gap for p in result.people for m in p.moments if m.state == "gap"), default=0)
-    idle = sum(person.idle_grams for person in result.people)
     parts: list[str] = []
     for kind, (one, several) in PROBLEMS.items():
         number, had = getattr(now, kind), getattr(then, kind)
-        if kind == "overladen" and not number and not had:
+        if kind in _ONLY_IF_ANY and not number and not had:
             continue
         beside = [f"{had} before"] if had != number else []
         if kind == "gaps" and number:
             beside.append(f"worst {largest:.1f} clo")
         more = f" ({', '.join(beside)})" if beside else ""
         parts.append(counted(number, one, several) + more)
-    parts.append(f"{display.mass(idle)} idle")
     told = ", ".join(parts) + f" for {_people(len(course.people))} at caution “{course.caution}”."
     return told[0].upper() + told[1:]
 

@@ -136,6 +136,12 @@ _PLAIN = {
 }
 _REFUSALS: dict[str, str] = {
     "twice": "two {what} have the id {id}",
+    "empty cache": "a cache holds food and fuel, or water",
+    "fuel over mass": "{of}: more fuel than it weighs",
+    "inside nothing": "{item} is in something that is not there: {inside}",
+    "unknown helper": "{item} is carried by something that is not there: {on}",
+    "nobody draws": "{helper} is drawn by {who}, who is not there",
+    "inside itself": "{item} cannot be inside itself",
     "cache without leg": "a cache lies at {leg} on day {day}: no such leg",
     "item without leg": "{item} changes hands at {leg} on day {day}: no such leg",
     "caution order": "expedition must not be less cautious than cautious",

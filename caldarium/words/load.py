@@ -1,19 +1,19 @@
 """Sentences on loads, water, shared kit and idle grams, with the numbers that decide them."""
 
 from collections.abc import Mapping, Sequence
-from datetime import timedelta
 from typing import assert_never
 
-from caldarium.core.assess import PersonResult
 from caldarium.core.load.loads import Load
-from caldarium.core.load.provisions import DayNeed, hungriest
 from caldarium.core.load.share import Split
+from caldarium.core.load.sheet import totals
 from caldarium.core.load.weighing import Candidate, PackCheck
+from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import units
 from caldarium.core.timeline.moments import Moment
-from caldarium.core.what_if.idle import Line, LineReason, Matters
+from caldarium.core.what_if.idle import Idle, Line, LineReason, Matters, pieces_of
 from caldarium.words.course import moment_name
+from caldarium.words.lists import totals_sentence
 from caldarium.words.units import Display, clock_text
 
 
@@ -65,23 +65,6 @@ def party_sentence(
     )
 
 
-def dry_sentence(
-    course: Course, stretches: Sequence[tuple[float, float, float]], display: Display
-) -> str:
-    """Where somebody runs out of water; empty where nowhere.
-
-    Source: core.load.load_hours.
-    """
-    if not stretches:
-        return ""
-    told: list[str] = []
-    for start, end, missing in stretches:
-        day = course.start + timedelta(days=int(start // 24))
-        short = display.volume(missing)
-        told.append(f"{day:%a} {clock_text(start)} to {clock_text(end)}, {short} short")
-    return "Water runs out: " + "; ".join(told) + ". Carry more, or mark where it can be filled."
-
-
 _OF = {
     "share of body mass": "of body mass",
     "strength": "of body mass by strength",
@@ -90,20 +73,55 @@ _OF = {
 
 
 def split_sentence(course: Course, split: Split, display: Display) -> str:
-    """What a split of the group's kit comes to.
+    """What a split of the group's kit comes to, and what of it cannot be as it was asked.
 
     Source: core.load.share.
     """
     names = {person.id: person.name.split()[0] for person in course.people}
-    order = sorted(split.fullness, key=lambda each: split.fullness[each])
-    low, high = order[0], order[-1]
-    near = f"nobody could be closer by more than {display.mass(20)}"
-    sure = near if split.proven else "the best found in time"
+    told: list[str] = []
     fairness = split.fairness
-    return (
-        f"By {fairness}: {names[high]} is fullest at {split.fullness[high]:.0%} {_OF[fairness]}, "
-        f"{names[low]} least at {split.fullness[low]:.0%}; {sure}."
+    order = sorted(
+        (each for each in split.fullness if each not in split.spent),
+        key=lambda each: split.fullness[each],
     )
+    if order:
+        low, high = order[0], order[-1]
+        near = f"nobody could be closer by more than {display.mass(20)}"
+        sure = near if split.proven else "the best found in time"
+        told.append(
+            f"By {fairness}: {names[high]} is fullest at {split.fullness[high]:.0%} "
+            f"{_OF[fairness]}, {names[low]} least at {split.fullness[low]:.0%}; {sure}"
+        )
+    if split.spent:
+        who = ", ".join(names[each] for each in split.spent)
+        told.append(f"nothing is left of the budget of {who} before any of it is carried")
+    kits = {kit.id: kit.name for kit in course.group}
+    told += [
+        f"{kits[each]} cannot be kept apart: there are more of it than backs, or two were given "
+        "to one by hand"
+        for each in split.clashes
+    ]
+    words = ". ".join(each[:1].upper() + each[1:] for each in told)
+    return f"{words}." if words else "There is nothing to split."
+
+
+def split_rows(course: Course, split: Split) -> list[tuple[str, str, str]]:
+    """Everybody's fullness as things were and with a split, by name.
+
+    Source: core.load.share.
+    """
+    rows: list[tuple[str, str, str]] = []
+    for person in course.people:
+        spent = person.id in split.spent
+        was, will = split.now[person.id], split.fullness[person.id]
+        rows.append(
+            (
+                person.name,
+                "no budget left" if spent else f"{was:.0%}",
+                "no budget left" if spent else f"{will:.0%}",
+            )
+        )
+    return rows
 
 
 def group_sentence(course: Course, display: Display) -> str:
@@ -143,35 +161,8 @@ def matters_sentence(found: Matters, display: Display) -> str:
     """
     mass = display.mass(found.grams)
     if found.from_sd is None:
-        return f"{found.name}, {mass}, closes nothing within 4 standard deviations."
+        return f"{found.name}, {mass}: nothing is worse without it within 4 standard deviations."
     return f"{found.name}, {mass}, begins to matter at {found.from_sd:g} standard deviations."
-
-
-def provisions_sentence(course: Course, needs: Sequence[DayNeed], display: Display) -> str:
-    """What food and fuel hold against what the days take.
-
-    Source: core.load.provisions.
-    """
-    worst = hungriest(needs)
-    day = course.start + timedelta(days=worst.day)
-    off = worst.eaten - worst.spent
-    food = (
-        f"{day:%A} takes about {worst.spent:,.0f} kcal; the ration holds {worst.eaten:,.0f}, "
-        f"{abs(off):,.0f} {'short' if off < 0 else 'to spare'}"
-    )
-    cooked = [each for each in needs if each.boils_at is not None]
-    if not cooked:
-        return f"{food}."
-    gas, planned = sum(e.gas for e in cooked), sum(e.planned for e in cooked)
-    high = min(cooked, key=lambda each: each.boils_at or 0.0)
-    snow = ", snow melted" if any(each.melted for each in cooked) else ""
-    enough = "enough" if planned >= gas else f"{display.mass(gas - planned)} short"
-    return (
-        f"{food}. {display.volume(course.boiled_l_a_day)} boiled a night{snow} take "
-        f"{display.mass(gas)} of gas in all, {display.mass(planned)} planned: {enough}; "
-        "at the highest camp water boils at "
-        f"{display.temperature(high.boils_at or 0.0)}, so food takes longer."
-    )
 
 
 def pack_sentence(person: Person, check: PackCheck, display: Display) -> str:
@@ -187,45 +178,77 @@ def pack_sentence(person: Person, check: PackCheck, display: Display) -> str:
     )
 
 
-def load_sentence(person: Person, result: PersonResult, display: Display) -> str:
-    """What this load is, and which grams close no gap.
-
-    Source: figures of the assessment.
-    """
+def load_sentence(result: PersonResult, first_day: str, display: Display) -> str:
+    """What this load is, by its three totals. Source: figures of the assessment."""
     load = result.load
     share = f"{load.share_of_body:.0%} of body mass"
-    first, last = display.load(load.by_day[0]), display.load(load.by_day[-1])
-    start = f"{first} setting out, {share}; {last} at the end."
-    if not result.idle:
-        return start + " No clothing is idle."
-    names = {piece.id: piece.name for piece in person.garments}
-    idle = ", ".join(names[each] for each in result.idle)
+    last = display.load(load.by_day[-1])
+    told = totals_sentence(totals(load), first_day, display)
+    return f"{told[:-1]}, {share}; skin out on the last morning {last}."
+
+
+def idle_sentence(person: Person, idle: Idle, display: Display) -> str:
+    """What of somebody's clothes and bed can stay at home. Source: core.what_if.idle."""
+    names = {piece.id: piece.name for piece in pieces_of(person)}
+    if not idle.pieces:
+        return "Nothing worn or slept in is idle."
+    told = ", ".join(names[each] for each in idle.pieces)
     return (
-        f"{start} Idle: {display.mass(result.idle_grams)} ({idle}) closes no gap at this caution."
+        f"Idle: {display.mass(idle.grams(person))} ({told}). Left at home, nothing is worse at "
+        "this caution."
     )
 
 
 def line_sentence(
     course: Course, line: Line, moments: Mapping[str, Moment], display: Display
 ) -> str:
+    """What one piece is there for, with its name and mass. Source: core.what_if.idle."""
+    why = why_words(course, line, moments, display)
+    closes = "closes " if line.why.reason == "closes a gap" else ""
+    return f"{line.name}, {display.mass(line.grams)}: {closes}{why}."
+
+
+def why_words(course: Course, line: Line, moments: Mapping[str, Moment], display: Display) -> str:
     """What one piece is there for. Source: core.what_if.idle."""
     why = line.why
     worn = _moments(why.figures[0]) if why.figures else ""
     words = _LINES.get(why.reason, "").format(worn=worn)
-    if why.reason == "closes a gap":
+    if why.reason == "without it":
+        words = f"without it {_HARMS[why.names[1]]} at {moment_name(course, moments[why.names[0]])}"
+    elif why.reason == "carried out again":
+        words = "comes out again, beyond what is kept to spare"
+    elif why.reason == "closes a gap":
         much = f"{why.figures[0]:.2f}" if why.figures[0] < 0.095 else f"{why.figures[0]:.1f}"
-        words = f"closes {much} clo at {moment_name(course, moments[why.names[0]])}"
+        words = f"a gap of {much} clo at {moment_name(course, moments[why.names[0]])}"
     elif why.reason in ("bed short", "bed to spare", "bed holds"):
         words = words.replace("MARGIN", display.difference(abs(why.figures[0])))
-    return f"{line.name}, {display.mass(line.grams)}: {words}."
+    return words
 
 
 def _moments(number: float) -> str:
     return f"{number:.0f} moment{'' if number == 1 else 's'}"
 
 
+_HARMS: dict[str, str] = {
+    "gap": "a gap opens",
+    "cool": "one is cool",
+    "hot": "one is too hot",
+    "fingers": "fingers are at risk",
+    "toes": "toes are at risk",
+    "face": "the face is at risk",
+    "bed short": "the bed is too cold",
+    "bed cool": "the bed is cool",
+}
 _LINES: dict[LineReason, str] = {
-    "closes nothing": "closes no gap at any moment at this caution",
+    "closes nothing": "without it nothing is worse at this caution",
+    "spare set": "one dry set, kept by the school's rule",
+    "spare": "a spare, on purpose",
+    "shades": "against the sun",
+    "only one": "the only one of its kind",
+    "one shell": "the one shell, kept for weather nobody forecast",
+    "under the pad": "under an inflatable pad on cold ground, against punctures",
+    "the bed": "what is lain in",
+    "listed": "on a mandatory list",
     "for the bed": "a bed would fall short without it",
     "kept for the bed": "kept dry for the bed",
     "all day": "worn all day",
@@ -236,7 +259,7 @@ _LINES: dict[LineReason, str] = {
     "bed short": "part of a bed that is MARGIN short on the worst night",
     "bed to spare": "part of a bed with MARGIN to spare on the worst night: a lighter one would do",
     "bed holds": "part of a bed that holds by MARGIN on the worst night",
-    "safety": "safety kit, exempt by rule",
+    "safety": "safety kit, kept by rule",
     "comfort": "comfort, its owner's choice, counted openly",
     "food and water": "to cook, eat and drink",
     "group": "carried for the group or to carry with",

@@ -143,7 +143,16 @@ def _load_sentence(course: Course, result: Assessment, found: Tally, display: Di
     share = f"{100 * most / heaviest.load.body_mass:.0f} % of body mass"
     name = course.person(heaviest.person).name
     over = f"; beyond the limit {times(found.overladen)} in all" if found.overladen else ""
-    return f"{name} is fullest with {display.load(most)}, {share}{over}."
+    parts = [f"{name} is fullest with {display.load(most)}, {share}{over}"]
+    if result.fuel.out:
+        parts.append(f"{display.mass(result.fuel.missing)} of fuel short")
+    for kind, words in (("dry", "water"), ("hungry", "food")):
+        short = [each.person for each in result.people if getattr(each.load, kind)]
+        if short:
+            whose = "everybody" if len(short) == len(course.people) > 1 else None
+            who = whose or listed([course.person(each).name.split()[0] for each in short], "people")
+            parts.append(f"{words} runs out for {who}")
+    return "; ".join(parts) + "."
 
 
 def unsaid_words(course: Course, each: Unsaid) -> tuple[str, str]:

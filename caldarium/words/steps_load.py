@@ -1,24 +1,27 @@
 """Steps behind loads, food, fuel and shared kit: every figure with its formula and source."""
 
-from collections.abc import Sequence
+from collections import Counter
 
-from caldarium.core.load import drinking, load_hours
+from caldarium.core.load import drinking, load_hours, supplies
 from caldarium.core.load.loads import Load
-from caldarium.core.load.provisions import (
-    COLD_STOVE,
-    GAS_KJ_G,
-    IN_THE_COLD,
-    INTO_THE_POT,
-    KCAL_A_GRAM,
-    DayNeed,
-)
 from caldarium.core.load.share import CLOSE_ENOUGH_G, Split
 from caldarium.core.plan.course import Course, Person
 from caldarium.words.course import weekday
+from caldarium.words.lists import MASS_FROM
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
-_EATEN = 1 - load_hours.BREAKFAST - load_hours.ON_THE_WAY
+_MEALS = ", ".join(f"{share:.0%} at {meal}" for meal, share in supplies.MEAL_SHARES.items())
+
+
+def mass_sources(person: Person) -> str:
+    """Where the masses of somebody's pieces come from, most of them first.
+
+    Source: what was said of each piece.
+    """
+    things = (*person.garments, *person.bed_parts, *person.items)
+    told = Counter(MASS_FROM[each.mass_from] for each in things)
+    return "; ".join(f"{number} {words}" for words, number in told.most_common()) or "none"
 
 
 def explain_load(course: Course, person: Person, load: Load, display: Display) -> list[Step]:
@@ -29,25 +32,27 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
     drunk = drinking.DRINKS
     own = "typed for this person" if person.budget_kg else f"{course.budget_share:.0%} of body mass"
     return [
-        Step("worn", display.load(load.worn), "clothes of the first walk", "weighed"),
-        Step("carried", display.load(load.carried), "all else on the first morning", "weighed"),
+        Step("worn", display.load(load.worn), "clothes of the first walk", "a sum"),
+        Step(
+            "carried", display.load(load.carried), "all else on the first morning", "sums of masses"
+        ),
         *(
-            Step(f"of it for {purpose}", display.load(mass), "sum of pieces", "weighed")
+            Step(f"of it for {purpose}", display.load(mass), "sum of pieces", mass_sources(person))
             for purpose, mass in load.kept.items()
             if mass
         ),
         Step(
-            "consumed a day",
+            "eaten and burnt a day",
             display.load(load.consumed_a_day),
-            f"{load_hours.BREAKFAST:.0%} of the food before setting out, "
-            f"{load_hours.ON_THE_WAY:.0%} on the way, {_EATEN:.0%} in camp; "
-            f"{load_hours.BURNT_AT_DAWN:.0%} of the fuel at dawn",
-            "as typed; when: judgement",
+            f"food: {_MEALS}, or as the menu says; fuel as the camps burn it, "
+            "out of everybody's cans alike",
+            "as typed, or labels of the menu; when: judgement",
         ),
         Step(
             "water",
-            display.volume(load_hours.filled(person)),
-            "filled at camps and marked legs, no more than bottles hold; drunk "
+            display.volume(person.filled_l),
+            "filled at camps, melted where there is only snow, and at marked legs, no more than "
+            "bottles hold; drunk "
             f"{display.volume(drunk['moving'])} an hour moving, "
             f"{display.volume(drunk['halt'])} at halts, or {drinking.REPLACED:.0%} of the sweat on "
             "the warm side of the forecast where that is more",
@@ -77,44 +82,6 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
             "30 %: fighting load of FM 21-18 (1990), from memory; or the user's own",
         ),
     ]
-
-
-def explain_provisions(course: Course, needs: Sequence[DayNeed], display: Display) -> list[Step]:
-    """Steps behind food and fuel.
-
-    Source: core.load.provisions.
-    """
-    steps = [
-        Step("ration", f"{KCAL_A_GRAM:g} kcal/g", "a mixed trail ration", "judgement"),
-        Step(
-            "stove",
-            f"{INTO_THE_POT:.0%} of {GAS_KJ_G:g} kJ/g",
-            f"{IN_THE_COLD:.0%} in air below {display.temperature(COLD_STOVE)}",
-            "handbook figure from memory; shares: judgement",
-        ),
-    ]
-    for need in needs:
-        day = weekday(course, need.day, whole=True)
-        steps.append(
-            Step(
-                f"{day}, spent",
-                f"{need.spent:,.0f} kcal",
-                "effort of every moment over its hours, asleep for the rest",
-                "Looney 2019 and ISO 8996, as in the assessment",
-            )
-        )
-        if need.boils_at is not None:
-            start = "melted from snow" if need.melted else "from a stream"
-            steps.append(
-                Step(
-                    f"{day}, gas",
-                    display.mass(need.gas),
-                    f"{display.volume(course.boiled_l_a_day)} {start} to "
-                    f"{display.temperature(need.boils_at, 1)}",
-                    "heat capacities; Antoine equation, ISO 2533",
-                )
-            )
-    return steps
 
 
 def explain_split(course: Course, split: Split, display: Display) -> list[Step]:

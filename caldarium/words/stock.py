@@ -1,10 +1,12 @@
-"""What of pieces is asked again, in words."""
+"""What of pieces is asked again, where they are, and why they are not given, in words."""
 
 from typing import assert_never
 
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import SlipReason
-from caldarium.core.stock.inventory import Query
+from caldarium.core.stock.inventory import Query, Stored
+from caldarium.core.stock.lending import Loan, RefusalReason
+from caldarium.words.course import counted
 from caldarium.words.units import Display
 
 
@@ -64,3 +66,27 @@ def slip_words(found: Finding[SlipReason], display: Display) -> str:
             mass = display.mass(found.figures[0])
             return f"{mass} for one garment: is that ounces or pounds?"
     assert_never(found.reason)
+
+
+def refusal_words(piece: Stored, why: Finding[RefusalReason]) -> str:
+    """Why a piece of the store is not given. Source: core.stock.lending."""
+    named = f"{piece.name} ({piece.tag})"
+    match why.reason:
+        case "retired":
+            return f"{named} is retired"
+        case "unfit":
+            return f"{named} is unfit: mend it, or say that it is good"
+        case "none left":
+            where = ", ".join(dict.fromkeys(why.names))
+            return f"{named}: none is left on these days" + (f"; with {where}" if where else "")
+    assert_never(why.reason)
+
+
+def loan_words(loan: Loan) -> str:
+    """Where some of a piece are, and until when. Source: core.stock.lending."""
+    many = f"{loan.count} with " if loan.count > 1 else "with "
+    who = ", ".join(dict.fromkeys(loan.people))
+    told = f"{many}{loan.name}"
+    if who:
+        told += f" ({who})"
+    return f"{told}, {loan.first:%-d %b} to {loan.last:%-d %b %Y}, {counted(loan.nights, 'night')}"

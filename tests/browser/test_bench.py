@@ -199,7 +199,10 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
         "/store/import",
         "/weigh?tag=B-90",
         "/courses/1/load?person=mirel",
-        "/courses/1/lists?person=mirel&out=light-synthetic-jacket",
+        "/courses/1/lists?person=mirel&out=light-synthetic-jacket&edit=bottles",
+        "/courses/1/food?person=runa",
+        "/courses/1/air?person=runa",
+        "/store/labels?q=bag",
     ],
 )
 def test_axe_finds_nothing(page: Page, path: str, size, server: str) -> None:

@@ -4,10 +4,11 @@ from dataclasses import dataclass
 from functools import partial
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import Assessment, PersonResult
+from caldarium.core.assess import Assessment
 from caldarium.core.day.keeping_up import party_pace
 from caldarium.core.day.states import MomentState
 from caldarium.core.night.nights import Night
+from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cures import (
@@ -29,7 +30,7 @@ from caldarium.drawings.strip import states_by_cell, strip
 from caldarium.drawings.svg import Svg
 from caldarium.web.cursor import Cursor, jumps
 from caldarium.web.day.bench_edit import copy_choices
-from caldarium.words.course import course_sentence, moment_name
+from caldarium.words.course import course_sentence, moment_name, weekday
 from caldarium.words.day import (
     breaking_sentence,
     cure_sentence,
@@ -94,7 +95,7 @@ def course_panel(
     wide, narrow = strips
     day = result.timeline.moment(cursor.moment).day
     return CoursePanel(
-        summary=course_sentence(course, result, display, before),
+        summary=course_sentence(course, result, before),
         caution_words=caution_sentence(course, display),
         strip=drawn() if wide else None,
         day_strip=drawn(width=372, only_day=day) if narrow else None,
@@ -217,7 +218,7 @@ class LoadPanel:
 def load_panel(course: Course, person: Person, found: PersonResult, display: Display) -> LoadPanel:
     """What one person carries."""
     return LoadPanel(
-        load_words=load_sentence(person, found, display),
+        load_words=load_sentence(found, weekday(course, 0, whole=True), display),
         load_drawing=load_days(course, found.load, display),
         load_steps=explain_load(course, person, found.load, display),
     )

@@ -12,7 +12,7 @@ from caldarium.core.what_if.cures import gap_moments, people_by_gaps, shared_cur
 from caldarium.web.cursor import check_asked
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
-from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.page import assessed, courses_of, page
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence, moment_name
 from caldarium.words.day import gap_moment_sentence
@@ -48,7 +48,7 @@ def show(request: Request, number: int, moment: Annotated[str, Query()] = "") ->
         moments={name: moment_name(course, each) for name, each in moments.items()},
         people={person.id: person.name.split()[0] for person in course.people},
         cures=found[:SHOWN_CURES],
-        summary=course_sentence(course, result, display_of(request)),
+        summary=course_sentence(course, result),
         words={each.moment: gap_moment_sentence(each, len(course.people)) for each in gaps},
     )
 

@@ -8,16 +8,18 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from caldarium.core.load.loads import helper_loads
 from caldarium.core.load.share import FAIRNESS, Split
 from caldarium.core.what_if.idle import when_idle_matters
 from caldarium.core.worst import heaviest_laden
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
 from caldarium.web.load.load_edit import (
-    BAG_HOW,
+    HELPER_KINDS,
+    HELPER_LIMIT,
     KIT,
+    NET,
     PURPOSES,
-    RATIONS,
     RULES,
     SPOILS,
     apply_load_edit,
@@ -31,10 +33,10 @@ from caldarium.web.load.load_panels import (
     group_panel,
     ledger_panel,
     matters_panel,
+    own_panel,
     party_panel,
-    provisions_panel,
 )
-from caldarium.web.page import assessed, courses_of, display_of, page, works_of
+from caldarium.web.page import assessed, courses_of, display_of, idle_of, page, works_of
 from caldarium.web.urls import course_url, open_query
 from caldarium.words.course import course_sentence
 from caldarium.words.load import (
@@ -53,6 +55,7 @@ class Answer:
     form: Mapping[str, str] = field(default_factory=dict)
     message: str = ""
     split: Split | None = None
+    tried: bool = False
 
 
 @router.get("/courses/{number}/load")
@@ -75,14 +78,14 @@ def _load_page(request: Request, number: int, looking: Looking, answer: Answer) 
     member = course.person(looking.person)
     address = open_query(course_url(number, "load", worn=looking.worn, apart=looking.apart))
     party = party_panel(course, result, address, looking, display)
-    provisions = provisions_panel(course, result, member, display)
+    own = own_panel(course, member, display)
     return page(
         request,
         "load/load.html",
         curve_panel(course, result, member, looking, display),
         replace(party, party_values=party.party_values | dict(answer.form)),
-        ledger_panel(course, result, member, display),
-        replace(provisions, values=provisions.values | dict(answer.form)),
+        ledger_panel(course, result, member, idle_of(request, held, result, member.id), display),
+        replace(own, values=own.values | dict(answer.form)),
         group_panel(course, answer.split, display),
         matters_panel(request, held),
         held=held,
@@ -90,18 +93,22 @@ def _load_page(request: Request, number: int, looking: Looking, answer: Answer) 
         person=member,
         worn=looking.worn,
         apart=looking.apart,
-        summary=course_sentence(course, result, display),
+        summary=course_sentence(course, result),
         message=answer.message,
         errors=answer.errors,
         form=answer.form,
         names={each.id: each.name for each in course.people},
+        carriers={each.id: each.name for each in (*course.people, *course.helpers)},
+        helped=helper_loads(course),
+        helper_limit=HELPER_LIMIT,
+        helper_kinds=HELPER_KINDS,
         fairness=FAIRNESS,
-        bag_how=BAG_HOW,
         rules=RULES,
         purposes=PURPOSES,
         kit_fields=KIT,
         kit_spoils=SPOILS,
-        rations=RATIONS,
+        kit_net=NET,
+        tried=answer.tried,
     )
 
 
@@ -131,10 +138,16 @@ def change(request: Request, number: int, form: Texts) -> Response:
     """Whatever of the load the form changes, one step each."""
     edit, display = editing(request, number, form), display_of(request)
     looking = Looking(*(form.get(name, "") for name in ("person", "worn", "apart")))
-    if form.get("act") == "split":
-        split = split_kit(edit, form, assessed(request, number, edit.course))
+    if form.get("act") in ("split", "try"):
+        result = assessed(request, number, edit.course)
+        split = split_kit(edit, form, result, take=form["act"] == "split")
         message = split_sentence(edit.course, split, display)
-        return _load_page(request, number, looking, Answer(message=message, split=split))
+        return _load_page(
+            request,
+            number,
+            looking,
+            Answer(message=message, split=split, tried=form["act"] == "try"),
+        )
     errors, message = apply_load_edit(edit, form, display)
     if errors or message:
         answer = Answer(errors, form if errors else {}, message)

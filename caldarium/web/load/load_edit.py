@@ -1,4 +1,4 @@
-"""What the load's forms can change: plans, budgets, the group's kit and who carries it, caches."""
+"""What the load's forms can change: budgets, the group's kit and who carries it."""
 
 from collections.abc import Mapping
 from functools import partial
@@ -8,24 +8,23 @@ from pydantic import ValidationError
 
 from caldarium.core.assess import Assessment
 from caldarium.core.load.share import Split, fairness_of, split_of, with_split
-from caldarium.core.plan.changes import fresh_id, remove_piece, with_person
-from caldarium.core.plan.course import Cache, Course
+from caldarium.core.plan.changes import fresh_id, remove_piece, with_person, without_helper
+from caldarium.core.plan.course import Course
 from caldarium.core.plan.group_kit import carried_by, units
-from caldarium.core.plan.kit import GroupKit, Item, LegEnd, Purpose
+from caldarium.core.plan.kit import GroupKit, Helper, HelperKind, Purpose
 from caldarium.core.plan.value import NotThereError
 from caldarium.web.editing import Editing
 from caldarium.web.forms import Field, faults_at, read_form, shown_text, whole, written
 from caldarium.web.plan.person_fields import LOAD, read_changes, with_figures
 from caldarium.words.units import Display
 
-BAG_HOW = ("waits at", "is left at", "goes all the way")
-"""What becomes of an own thing at a place."""
+HELPER_LIMIT = Field("helper_limit", "May carry", "body", "by local rules")
+HELPER_KINDS = get_args(HelperKind)
 RULES = ("party", "head", "rope", "tent")
 PURPOSES = get_args(Purpose)
 PARTY = {
     "budget_share": (Field("budget_share", "Budget, of body mass", "percent"), 100.0),
     "limit_share": (Field("limit_share", "Limit, of body mass", "percent"), 100.0),
-    "boiled_l_a_day": (Field("boiled_l_a_day", "Boiled a head and night", "volume"), 1.0),
     "rope_of": (Field("rope_of", "People on a rope", "number"), 1.0),
     "group_budget_kg": (
         Field("group_budget_kg", "Group kit's budget", "body", may_be_empty=True),
@@ -39,8 +38,9 @@ KIT = (
     Field("kit_per", "for every", "number"),
 )
 SPOILS = Field("kit_spoils", "Must stay above, if it spoils", "temperature", may_be_empty=True)
-RATIONS = Field("cache_rations", "Days of food and fuel", "number")
+NET = Field("kit_net", "Fuel in one, if it is a can", "mass", may_be_empty=True)
 _KIT_AT = {
+    "net_g": "kit_net",
     "mass_g": "kit_mass",
     "number": "kit_number",
     "per": "kit_per",
@@ -74,12 +74,14 @@ def apply_load_edit(edit: Editing, form: Mapping[str, str], display: Display) ->
     """
     act, _, value = form.get("act", "").partition("=")
     try:
-        if act in FORMS:
+        if act == "pin":
+            kit, _, place = value.rpartition(".")
+            edit.keep("a piece stays where it is", partial(_pinned, kit=kit, place=whole(place)))
+        elif act in FORMS:
             return FORMS[act](edit, form, display), ""
-        if act in ("without", "drop-kit", "drop-cache"):
+        elif act in ("without", "drop-kit", "drop-helper"):
             alter = partial(_leave_out, act=act, value=value, who=form.get("person", ""))
-            words = "a cache taken back" if act == "drop-cache" else f"without {value}"
-            edit.keep(words, alter)
+            edit.keep(f"without {value}", alter)
         else:
             _give(edit, form)
     except NotThereError:
@@ -89,28 +91,29 @@ def apply_load_edit(edit: Editing, form: Mapping[str, str], display: Display) ->
     return {}, ""
 
 
-def split_kit(edit: Editing, form: Mapping[str, str], result: Assessment) -> Split:
-    """Split the group's kit by the measure chosen, in one step."""
+def split_kit(edit: Editing, form: Mapping[str, str], result: Assessment, *, take: bool) -> Split:
+    """Split the group's kit by the measure chosen, in one step where it is taken."""
     course, measure = edit.course, fairness_of(form.get("fairness", ""))
     split = split_of(course, [each.load for each in result.people], measure)
-    edit.keep("the group's kit split", partial(with_split, split=split))
+    if take:
+        edit.keep("the group's kit split", partial(with_split, split=split))
     return split
 
 
 def _leave_out(course: Course, act: str, value: str, who: str) -> Course:
-    """The course without somebody's piece, some of the group's kit, or a cache by its place."""
+    """The course without somebody's piece, some of the group's kit, or a helper."""
     if act == "without":
         return with_person(course, remove_piece(course.person(who), value))
-    if act == "drop-kit":
-        return course.altered(group=tuple(each for each in course.group if each.id != value))
-    kept = (each for place, each in enumerate(course.caches) if str(place) != value)
-    return course.altered(caches=tuple(kept))
+    if act == "drop-helper":
+        return without_helper(course, value)
+    return course.altered(group=tuple(each for each in course.group if each.id != value))
 
 
 def _give(edit: Editing, form: Mapping[str, str]) -> None:
     """Pieces of the group's kit given by hand."""
     course = edit.course
     names = {person.id: person.name.split()[0] for person in course.people}
+    names |= {helper.id: helper.name for helper in course.helpers}
     kits = {kit.id: kit.name for kit in course.group}
     for unit in units(course):
         wish = form.get(f"carry.{unit.kit}.{unit.place}")
@@ -121,6 +124,14 @@ def _give(edit: Editing, form: Mapping[str, str]) -> None:
             words,
             partial(carried_by, kit=unit.kit, place=unit.place, carrier=wish or None, by_hand=True),
         )
+
+
+def _pinned(course: Course, kit: str, place: int | None) -> Course:
+    """The course with one piece kept by whoever has it, or free again."""
+    unit = next((each for each in units(course) if (each.kit, each.place) == (kit, place)), None)
+    if unit is None or unit.carrier is None or place is None:
+        raise KeyError(kit)
+    return carried_by(course, kit, place, unit.carrier, by_hand=not unit.by_hand)
 
 
 def handed_over(before: Course, after: Course) -> tuple[str, str]:
@@ -135,7 +146,7 @@ def handed_over(before: Course, after: Course) -> tuple[str, str]:
     return (moved[0][0] or "", moved[0][1] or "") if len(moved) == 1 else ("", "")
 
 
-def _whole_form(
+def whole_form(
     form: Mapping[str, str], fields: tuple[Field, ...], display: Display
 ) -> tuple[dict[str, float], Errors]:
     """Fields of which every one is needed, as a form for something new has them."""
@@ -146,9 +157,10 @@ def _whole_form(
 
 
 def _add_kit(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
-    values, errors = _whole_form({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
-    cold = read_form((SPOILS,), {SPOILS.name: ""}, form, display)
+    values, errors = whole_form({"kit_number": "1", "kit_per": "1"} | dict(form), KIT, display)
+    cold = read_form((SPOILS, NET), {SPOILS.name: "", NET.name: ""}, form, display)
     errors |= cold.errors
+    net = cold.values.get(NET.name)
     name = form.get("kit_name", "").strip()
     if not name:
         errors["kit_name"] = "is needed"
@@ -170,6 +182,9 @@ def _add_kit(edit: Editing, form: Mapping[str, str], display: Display) -> Errors
                 "of": form.get("kit_of", "party"),
                 "bundle": form.get("kit_bundle", "").strip(),
                 "with_whom": form.get("kit_with") or None,
+                "apart": "kit_apart" in form,
+                "kind": "fuel" if net else (before.kind if before else ""),
+                "net_g": net,
                 "spoils_below_c": cold.values.get(SPOILS.name),
             }
         )
@@ -201,74 +216,52 @@ def kit_texts(course: Course, kit: str, display: Display) -> dict[str, str]:
         "kit_purpose": found.purpose,
         "kit_bundle": found.bundle,
         "kit_with": found.with_whom or "",
+        "kit_apart": "on" if found.apart else "",
+        "kit_net": shown_text(found.net_g, NET, None, display),
         "kit_spoils": shown_text(found.spoils_below_c, SPOILS, None, display),
     }
 
 
-def _add_cache(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
-    values, errors = _whole_form(form, (RATIONS,), display)
-    day, _, leg = form.get("cache_at", "").partition(".")
-    at = whole(day)
-    if at is None:
-        errors["cache_at"] = "choose where it lies"
-    if errors or at is None:
+def _add_helper(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+    """A porter, an animal or a sled that carries too."""
+    values, errors = whole_form(form, (HELPER_LIMIT,), display)
+    name, drawn = form.get("helper_name", "").strip(), form.get("helper_drawn") or None
+    if not name:
+        errors["helper_name"] = "is needed"
+    if errors:
         return errors
-    rations = values[RATIONS.name]
+    taken = [each.id for each in (*edit.course.people, *edit.course.helpers)]
     try:
-        cache = Cache(day=at, leg=leg, rations=rations)
-        words = f"{rations:g} days of food at {leg}"
-        edit.keep(words, lambda now: now.altered(caches=(*now.caches, cache)))
+        helper = Helper.model_validate(
+            {
+                "id": fresh_id(name, taken),
+                "name": name,
+                "kind": form.get("helper_kind", "porter"),
+                "limit_kg": values["helper_limit"],
+                "drawn_by": drawn,
+            }
+        )
+        alter = partial(_with_helper, helper=helper)
+        alter(edit.course)
     except ValidationError as fault:
-        return faults_at(fault, display, {"rations": RATIONS.name}, "cache_at")
+        return faults_at(fault, display, {"limit_kg": "helper_limit"}, "helper_name")
+    edit.keep(f"{name} carries too", alter)
     return {}
 
 
-def _drop_bag(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
-    """Somebody's own thing that waits at a place for them, is left there, or goes all the way."""
-    course = edit.course
-    person = course.person(form.get("person", ""))
-    item = next((each for each in person.items if each.id == form.get("bag_item")), None)
-    if item is None:
-        return {"bag_item": "choose something of theirs"}
-    day, _, leg = form.get("bag_at", "").partition(".")
-    at = whole(day)
-    if at is None:
-        return {"bag_at": "choose where"}
-    how = form.get("bag_how", "")
-    try:
-        end = LegEnd(day=at, leg=leg)
-        parts: dict[str, object] = {
-            "waits_at": end if how == "waits at" else None,
-            "left_at": end if how == "is left at" else None,
-        }
-        moved = item.altered(**parts)
-        words = f"{item.name} {how if how in BAG_HOW[:2] else 'goes all the way'}"
-        edit.keep(words, partial(_with_item, who=person.id, item=moved))
-    except ValidationError as fault:
-        return faults_at(fault, display, {}, "bag_at")
-    return {}
+def _with_helper(course: Course, helper: Helper) -> Course:
+    return course.altered(helpers=(*course.helpers, helper))
 
 
-def _with_item(course: Course, who: str, item: Item) -> Course:
-    person = course.person(who)
-    items = tuple(item if each.id == item.id else each for each in person.items)
-    return with_person(course, person.altered(items=items))
-
-
-def _plan(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+def _own(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
+    """Somebody's own budget and strength."""
     person = edit.course.person(form.get("person", ""))
     reading = read_changes(edit.course, person, LOAD, form, display)
-    holds = reading.values.get("containers_l", person.containers_l)
-    water = reading.values.get("water_l", person.water_l)
-    if holds is not None and water is not None and water > holds and not reading.errors:
-        name = "water_l" if "water_l" in reading.values else "containers_l"
-        told = f"{display.volume(water)} in bottles that hold {display.volume(holds)}"
-        reading.errors[name] = told
     if reading.errors:
         return reading.errors
-    words = f"{person.name.split()[0]}: load"
     try:
-        edit.keep(words, partial(with_figures, person=person.id, reading=reading))
+        alter = partial(with_figures, person=person.id, reading=reading)
+        edit.keep(f"{person.name.split()[0]}: load", alter)
     except ValidationError as fault:
         reading.refuse(fault, display)
     return reading.errors
@@ -292,9 +285,8 @@ def _party(edit: Editing, form: Mapping[str, str], display: Display) -> Errors:
 
 FORMS = {
     "add-kit": _add_kit,
-    "add-cache": _add_cache,
-    "plan": _plan,
+    "plan": _own,
+    "add-helper": _add_helper,
     "party": _party,
-    "bag": _drop_bag,
 }
 """Forms of the load's page by what they ask for."""

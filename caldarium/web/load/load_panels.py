@@ -6,13 +6,12 @@ from dataclasses import dataclass
 from fastapi import Request
 
 from caldarium.core.assess import Assessment
-from caldarium.core.load.load_hours import dry_stretches
-from caldarium.core.load.provisions import day_needs
 from caldarium.core.load.share import Split
+from caldarium.core.load.sheet import totals
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import Unit, units, wanted
 from caldarium.core.plan.kit import GroupKit
-from caldarium.core.what_if.idle import Line, Matters, ledger
+from caldarium.core.what_if.idle import Idle, Line, Matters, ledger
 from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
 from caldarium.drawings.svg import Svg
 from caldarium.store.courses import Held
@@ -24,19 +23,21 @@ from caldarium.web.load.load_edit import (
 from caldarium.web.page import display_of, works_of
 from caldarium.web.plan.person_fields import LOAD, texts_of
 from caldarium.web.work import Told
+from caldarium.words.course import weekday
+from caldarium.words.food import dry_sentence, fuel_sentence, hungry_sentence
+from caldarium.words.lists import totals_sentence
 from caldarium.words.load import (
-    dry_sentence,
     group_sentence,
     ledger_sentence,
     line_sentence,
     load_hours_sentence,
     matters_sentence,
     party_sentence,
-    provisions_sentence,
+    split_rows,
     split_sentence,
 )
 from caldarium.words.steps import Step
-from caldarium.words.steps_load import explain_load, explain_provisions, explain_split
+from caldarium.words.steps_load import explain_load, explain_split
 from caldarium.words.units import Display
 
 
@@ -60,8 +61,9 @@ class CurvePanel:
     """One person's load hour by hour, and another's beside it."""
 
     words: str
+    totals_words: str
     curve: Svg
-    dry: str
+    short: list[str]
     steps: list[Step]
     beside: dict[str, object] | None
 
@@ -81,8 +83,17 @@ def curve_panel(
         }
     return CurvePanel(
         words=load_hours_sentence(load, display, **looking.counted),
+        totals_words=totals_sentence(totals(load), weekday(course, 0, whole=True), display),
         curve=load_curve(course, member, load, display, **looking.counted),
-        dry=dry_sentence(course, dry_stretches(course, member, result.timeline), display),
+        short=[
+            words
+            for words in (
+                dry_sentence(course, result.timeline, load.dry, display),
+                hungry_sentence(course, result.timeline, load.hungry, display),
+                fuel_sentence(course, result.fuel, display) if result.fuel.out else "",
+            )
+            if words
+        ],
         steps=explain_load(course, member, load, display),
         beside=beside,
     )
@@ -123,11 +134,11 @@ class LedgerPanel:
 
 
 def ledger_panel(
-    course: Course, result: Assessment, member: Person, display: Display
+    course: Course, result: Assessment, member: Person, idle: Idle, display: Display
 ) -> LedgerPanel:
     """The ledger of one person's pieces."""
     moments = {each.id: each for each in result.timeline.moments}
-    lines = ledger(member, result.of(member.id))
+    lines = ledger(course, member, result, idle)
     return LedgerPanel(
         lines=lines,
         line_words=[line_sentence(course, line, moments, display) for line in lines],
@@ -136,27 +147,16 @@ def ledger_panel(
 
 
 @dataclass(frozen=True)
-class ProvisionsPanel:
-    """What one person plans to eat, drink and burn."""
+class OwnPanel:
+    """What one person may carry."""
 
-    provisions: str
-    provision_steps: list[Step]
     planned: Sequence[Field]
     values: dict[str, str]
 
 
-def provisions_panel(
-    course: Course, result: Assessment, member: Person, display: Display
-) -> ProvisionsPanel:
-    """Food, water and fuel of one person."""
-    found = result.of(member.id)
-    needs = day_needs(course, result.timeline, member, found.moments, found.nights)
-    return ProvisionsPanel(
-        provisions=provisions_sentence(course, needs, display),
-        provision_steps=explain_provisions(course, needs, display),
-        planned=LOAD,
-        values=texts_of(course, member, LOAD, display),
-    )
+def own_panel(course: Course, member: Person, display: Display) -> OwnPanel:
+    """One person's own budget and strength."""
+    return OwnPanel(planned=LOAD, values=texts_of(course, member, LOAD, display))
 
 
 @dataclass(frozen=True)
@@ -169,6 +169,7 @@ class GroupPanel:
     wanted: dict[str, int]
     shared: bool
     split_words: str
+    split_rows: list[tuple[str, str, str]]
     split_steps: list[Step]
 
 
@@ -181,6 +182,7 @@ def group_panel(course: Course, split: Split | None, display: Display) -> GroupP
         wanted={kit.id: wanted(course, kit) for kit in course.group},
         shared=bool(course.group) or any(tent.parts for tent in course.shelters),
         split_words=split_sentence(course, split, display) if split else "",
+        split_rows=split_rows(course, split) if split else [],
         split_steps=explain_split(course, split, display) if split else [],
     )
 

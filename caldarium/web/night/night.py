@@ -153,7 +153,7 @@ def _night_page(
         steps=explain_night(here, display)
         + explain_guard(guard, display)
         + explain_changes(better, display),
-        summary=course_sentence(course, result, display),
+        summary=course_sentence(course, result),
     )
 
 

@@ -147,7 +147,7 @@ def _camp_page(
         day=day,
         tents=tents,
         catalogue=load_catalogue(),
-        summary=course_sentence(course, result, display),
+        summary=course_sentence(course, result),
         bare=[
             (each, open_sentence(course, each, display), explain_open(each, display))
             for each in result.open_nights

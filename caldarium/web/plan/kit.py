@@ -15,14 +15,17 @@ from caldarium.core.plan.course import MOST_PEOPLE, Course
 from caldarium.core.plan.kit import Bag, Garment, Item, Pad
 from caldarium.core.plan.kit_sets import KitSet, set_of, with_set
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.stock.issue import give, kit_id, lent
+from caldarium.core.stock.issue import give
+from caldarium.core.stock.lending import days_of, left_of, loans_for
 from caldarium.web.editing import editing
 from caldarium.web.forms import Sent, Texts
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.plan import roster_form
 from caldarium.web.plan.people import person_page
+from caldarium.web.stock.lending import lending_of, refused
 from caldarium.web.urls import course_url
 from caldarium.words.faults import fault_text
+from caldarium.words.stock import refusal_words
 from caldarium.words.units import Display
 
 router = APIRouter()
@@ -49,12 +52,12 @@ def _matches(words: str, name: str) -> bool:
 
 def _offers(request: Request, course: Course, words: str, display: Display) -> list[Offer]:
     """Pieces of the store and of the catalogue whose names have the letters typed."""
-    out = lent(course)
+    loans, (first, last) = lending_of(request).all(), days_of(course)
     found: list[Offer] = []
     for piece in request.app.state.pieces.all():
         if piece.condition == "unfit" or not _matches(words, f"{piece.name} {piece.tag}"):
             continue
-        left = piece.count - out[kit_id(piece)]
+        left = left_of(piece, loans_for(piece, loans), first, last)
         whence = f"store {piece.tag}, {max(left, 0)} of {piece.count} left"
         mass = display.mass(piece.mass_g) if piece.mass_g is not None else "not weighed"
         found.append(Offer(f"s:{piece.tag}", piece.name, mass, whence, left > 0))
@@ -104,6 +107,12 @@ def give_several(
         for kind, _, tag in (value.partition(":") for value in wanted)
         if kind == "s"
     }
+
+    asked = [stored[value[2:]] for value in wanted if value.startswith("s:")]
+    missing = refused(request, edit.course, asked)
+    if missing:
+        told = "; ".join(refusal_words(piece, why) for piece, why in missing)
+        return person_page(request, number, identifier, errors={"shelf": told})
 
     def alter(now: Course) -> Course:
         for value in wanted:

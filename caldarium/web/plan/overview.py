@@ -21,6 +21,7 @@ from caldarium.store.courses import Held, MovedOnError
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts, faults_at
 from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, works_of
+from caldarium.web.stock.lending import available
 from caldarium.web.urls import course_url
 from caldarium.web.work import Told
 from caldarium.words.course import course_sentence, moment_name
@@ -52,8 +53,8 @@ SAID_AT = {
 """Where what is unsaid of a step is said."""
 
 
-def _shelves(request: Request) -> Shelves:
-    return Shelves(load_catalogue().everything, request.app.state.pieces.all())
+def _shelves(request: Request, number: int, course: Course) -> Shelves:
+    return Shelves(load_catalogue().everything, available(request, number, course))
 
 
 def _said_at(course: Course, step: str) -> str:
@@ -111,7 +112,7 @@ def overview_page(
         held=held,
         course=course,
         facts=course_facts(course),
-        summary=course_sentence(course, result, display, before),
+        summary=course_sentence(course, result, before),
         message=message,
         form=about or about_texts(course, display),
         errors=errors or {},
@@ -163,7 +164,7 @@ def _next_panel(request: Request, held: Held, display: Display) -> NextPanel:
     work = works_of(request).of((held.id, held.mark, "next"))
     if work is None or work.outcome is None:
         return NextPanel(work, [], [])
-    shelves, found = _shelves(request), work.outcome
+    shelves, found = _shelves(request, held.id, held.course), work.outcome
     titles = [
         next_title(held.course, each.step, shelves.everything, shelves.stored) for each in found
     ]
@@ -207,7 +208,7 @@ def small_strip(request: Request, number: int) -> HTMLResponse:
         held=held,
         facts=course_facts(held.course),
         strip=thumb(held.course, result, display),
-        summary=course_sentence(held.course, result, display),
+        summary=course_sentence(held.course, result),
     )
 
 
@@ -224,7 +225,8 @@ def work_out(request: Request, number: int, form: Texts) -> Response:
     else:
         works.stop_where(lambda each: _is_stale(each, about))
         result = assessed(request, number, held.course)
-        works.begin(about, partial(next_steps, held.course, result, _shelves(request)))
+        shelves = _shelves(request, number, held.course)
+        works.begin(about, partial(next_steps, held.course, result, shelves))
     return RedirectResponse(course_url(number), status_code=303)
 
 
@@ -239,7 +241,8 @@ def _is_stale(other: object, about: tuple[int, str, str]) -> bool:
 
 def _take(request: Request, held: Held, form: dict[str, str]) -> Response:
     """Do one of the steps, in one step of undo."""
-    edit, shelves = editing(request, held.id, form), _shelves(request)
+    edit = editing(request, held.id, form)
+    shelves = _shelves(request, held.id, held.course)
     try:
         step = _STEP.validate_json(form.get("step", ""))
         taken(edit.course, step, shelves)

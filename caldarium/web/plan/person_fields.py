@@ -25,11 +25,8 @@ BODY = (
     FUEL,
     WATER,
 )
+PLANNED = (WATER, Field("containers_l", "Bottles hold", "volume", may_be_empty=True), FOOD, FUEL)
 LOAD = (
-    WATER,
-    Field("containers_l", "Bottles hold", "volume", may_be_empty=True),
-    FOOD,
-    FUEL,
     Field("budget_kg", "Own budget", "body", may_be_empty=True),
     Field("strength", "Strength beside others", "number"),
 )

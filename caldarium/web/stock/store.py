@@ -1,8 +1,8 @@
-"""The store: found by a few letters, edited one by one or in bulk, in and out as CSV."""
+"""The store: found by a few letters, edited one by one or in bulk, out as CSV and as labels."""
 
-import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from datetime import date
 from typing import Annotated, get_args
 
 from fastapi import APIRouter, Form, Query, Request
@@ -10,8 +10,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 from starlette.datastructures import FormData
 
-from caldarium.catalogue import load_catalogue
-from caldarium.core.plan.kit import Label
+from caldarium.catalogue import load_catalogue, usual_masses
+from caldarium.core.plan.kit import Label, MassFrom
 from caldarium.core.stock.inventory import (
     Condition,
     Fly,
@@ -23,27 +23,29 @@ from caldarium.core.stock.inventory import (
 )
 from caldarium.core.stock.issue import give
 from caldarium.core.stock.kinds import KINDS
-from caldarium.formats.fault import FileError
+from caldarium.core.stock.lending import days_of, left_of, loans_for
+from caldarium.drawings.label import label_code
 from caldarium.formats.gear_csv import (
     COLUMNS,
-    Preview,
     fresh_tag,
     read_cell,
-    read_gear,
     write_gear,
     written_cell,
 )
 from caldarium.store.pieces import Pieces, mark_of
 from caldarium.web.editing import editing
-from caldarium.web.forms import MOST, Sent, Texts, file_of, read, whole, written
+from caldarium.web.forms import MOST, Sent, Texts, read, whole, written
 from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.stock.lending import lending_of, refused
 from caldarium.web.urls import back_to, store_url
 from caldarium.words.faults import error_text, fault_text
+from caldarium.words.stock import refusal_words
 from caldarium.words.units import DEFAULT_UNIT, Display
 
 router = APIRouter()
 PAGE = 50
-KEPT_FILES = 4
+MOST_LABELS = 400
+"""Labels on one page to print."""
 ALWAYS = (
     "tag",
     "name",
@@ -55,7 +57,10 @@ ALWAYS = (
     "size",
     "condition",
     "checked",
+    "mass from",
+    "weighed on",
     "cost",
+    "place",
     "packed",
     "fly",
 )
@@ -65,8 +70,11 @@ OPTIONS = {
     "condition": get_args(Condition),
     "fly": get_args(Fly),
     "label": get_args(Label),
+    "mass from": get_args(MassFrom),
 }
 RETIRES = {"retire": True, "bring back": False}
+DONE = ("found today", "washed", "mended")
+"""What can be said to have happened to pieces, one by one or in bulk."""
 BULK = ("owner", "condition", "fly")
 BY_FIELD = {field: header for header, (field, _) in COLUMNS.items()}
 LABELS = {
@@ -143,17 +151,19 @@ def show(
     person: Annotated[str, Query()] = "",
 ) -> HTMLResponse:
     """The store, or what of it a few letters find."""
-    return _list(request, Look(q, kind, retired, max(first, 0), course, person))
+    return store_page(request, Look(q, kind, retired, max(first, 0), course, person))
 
 
-def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
+def store_page(request: Request, look: Look, message: str = "") -> HTMLResponse:
     pieces = pieces_of(request)
     found = pieces.find(look.q, look.kind, retired=look.retired, first=look.first, most=PAGE)
     asks_part = request.headers.get("hx-request") and not request.headers.get("hx-boosted")
-    whom, whom_mark = None, ""
+    whom, whom_mark, days = None, "", (date.today(), date.today())
+    loans = lending_of(request).all()
     if look.course and look.person:
         held = courses_of(request).get(look.course)
         whom, whom_mark = held.course.person(look.person), held.mark
+        days = days_of(held.course)
     return page(
         request,
         "stock/store_found.html" if asks_part else "stock/store.html",
@@ -166,7 +176,10 @@ def _list(request: Request, look: Look, message: str = "") -> HTMLResponse:
         options=OPTIONS,
         whom=whom,
         whom_mark=whom_mark,
-        asked={piece.tag: queries(piece) for piece in found.pieces},
+        asked={piece.tag: queries(piece, usual_masses()) for piece in found.pieces},
+        out={piece.tag: loans_for(piece, loans) for piece in found.pieces},
+        left={piece.tag: left_of(piece, loans_for(piece, loans), *days) for piece in found.pieces},
+        done=DONE,
     )
 
 
@@ -242,7 +255,11 @@ def _form(
         kind=kind,
         kinds=tuple(KINDS),
         mark=mark_of(stored) if stored else "",
-        asked=queries(stored) if stored else [],
+        asked=queries(stored, usual_masses()) if stored else [],
+        loans=loans_for(stored, lending_of(request).all()) if stored else [],
+        masses=pieces_of(request).masses(stored.tag) if stored else [],
+        done=DONE,
+        today=date.today(),
         history=history,
         other=errors.get("", ""),
     )
@@ -355,17 +372,67 @@ def bulk(request: Request, sent: Sent) -> Response:
     pieces = pieces_of(request)
     chosen = list(pieces.known(look.ticked).values())
     if not chosen:
-        return _list(request, look, "Nothing was ticked.")
+        return store_page(request, look, "Nothing was ticked.")
+    if look.action == "labels":
+        return RedirectResponse(store_url("labels", tag=[each.tag for each in chosen]), 303)
     if look.action in RETIRES:
         changes: dict[str, object] = {"retired": RETIRES[look.action]}
+    elif look.action in DONE:
+        words = f"{len(chosen)} piece{'s' * (len(chosen) > 1)}: {look.action}"
+        pieces.put([_happened(each, look.action) for each in chosen], words)
+        return store_page(request, replace(look, ticked=frozenset()), f"{words}.")
     elif look.value in OPTIONS.get(look.action, ()) and look.action in BULK:
         changes = {look.action: look.value}
     else:
         words = look.value or look.action
-        return _list(request, look, f"“{words}” does not go with “{look.action}”: choose again.")
+        return store_page(
+            request, look, f"“{words}” does not go with “{look.action}”: choose again."
+        )
     words = f"{len(chosen)} piece{'s' * (len(chosen) > 1)}: {look.value or look.action}"
     pieces.put([each.altered(**changes) for each in chosen], words)
-    return _list(request, replace(look, ticked=frozenset()))
+    return store_page(request, replace(look, ticked=frozenset()))
+
+
+def _happened(piece: Stored, what: str) -> Stored:
+    """The piece after something happened to it today."""
+    if what == "washed":
+        return piece.altered(washes=piece.washes + 1, checked=date.today())
+    if what == "mended":
+        return piece.altered(condition="good", checked=date.today())
+    return piece.altered(checked=date.today())
+
+
+@router.post("/store/happened")
+def happened(
+    request: Request, tag: Annotated[str, Form()] = "", what: Annotated[str, Form()] = ""
+) -> Response:
+    """Say what happened to one piece today."""
+    pieces = pieces_of(request)
+    piece = pieces.get(tag)
+    if what in DONE:
+        pieces.put([_happened(piece, what)], f"{piece.name} {what}")
+    return _to_piece(piece.tag)
+
+
+@router.get("/store/labels")
+def labels(
+    request: Request,
+    tag: Annotated[list[str] | None, Query()] = None,
+    q: Annotated[str, Query()] = "",
+    kind: Annotated[str, Query()] = "",
+) -> HTMLResponse:
+    """Labels to print, each with a code that a phone's camera reads as text."""
+    pieces = pieces_of(request)
+    if tag:
+        chosen = list(pieces.known(tag).values())
+    else:
+        chosen = list(pieces.find(q, kind, most=MOST_LABELS).pieces)
+    return page(
+        request,
+        "stock/labels.html",
+        labels=[(each, label_code(each)) for each in chosen],
+        most=MOST_LABELS,
+    )
 
 
 @router.post("/store/undo")
@@ -382,6 +449,10 @@ def give_piece(request: Request, form: Texts) -> Response:
     number, person = whole(form.get("course")) or 0, form.get("person", "")
     edit, catalogue = editing(request, number, form), load_catalogue()
     name = edit.course.person(person).name.split()[0]
+    missing = refused(request, edit.course, [stored])
+    if missing:
+        told_why = refusal_words(*missing[0]) + "."
+        return store_page(request, Look(course=number, person=person), told_why)
     try:
         edit.keep(
             f"{name}: {stored.name} ({stored.tag}) from the store",
@@ -389,7 +460,7 @@ def give_piece(request: Request, form: Texts) -> Response:
         )
     except ValidationError as fault:
         message = fault_text(fault, display_of(request))
-        return _list(request, Look(course=number, person=person), message)
+        return store_page(request, Look(course=number, person=person), message)
     return RedirectResponse(store_url(course=number, person=person), status_code=303)
 
 
@@ -401,61 +472,3 @@ def export(request: Request) -> Response:
         media_type="text/csv; charset=utf-8",
         headers={"Content-Disposition": 'attachment; filename="store.csv"'},
     )
-
-
-@router.get("/store/import")
-def ask_file(request: Request) -> HTMLResponse:
-    """Where a file is chosen."""
-    return _import_page(request)
-
-
-def _import_page(
-    request: Request, preview: Preview | None = None, key: str = "", message: str = ""
-) -> HTMLResponse:
-    return page(
-        request,
-        "stock/store_import.html",
-        preview=preview,
-        key=key,
-        message=message,
-        columns=tuple(COLUMNS),
-        shown=40,
-    )
-
-
-@router.post("/store/import")
-def look(request: Request, sent: Sent) -> HTMLResponse:
-    """What a file would do, row by row, before anything is written."""
-    name, data = file_of(sent)
-    if not name:
-        return _import_page(request, message="Choose a file first.")
-    try:
-        preview = _preview(pieces_of(request), data)
-    except FileError as fault:
-        return _import_page(request, message=f"{name} was not taken. {fault}")
-    files: dict[str, bytes] = request.app.state.gear_files
-    key = secrets.token_urlsafe(9)
-    files[key] = data
-    while len(files) > KEPT_FILES:
-        files.pop(next(iter(files)), None)
-    return _import_page(request, preview, key)
-
-
-@router.post("/store/import/take")
-def take(request: Request, key: Annotated[str, Form()] = "") -> Response:
-    """Write a file that was looked at: all of it or nothing."""
-    data = request.app.state.gear_files.get(key)
-    if data is None:
-        return _import_page(request, message="That file is no longer at hand; choose it again.")
-    pieces = pieces_of(request)
-    preview = _preview(pieces, data)
-    if preview.problems:
-        return _import_page(request, preview, key)
-    changed = pieces.put([row.piece for row in preview.rows], f"{len(preview.rows)} rows of a file")
-    request.app.state.gear_files.pop(key, None)
-    words = f"{changed} of {len(preview.rows)} rows were new or changed."
-    return _list(request, Look(), words)
-
-
-def _preview(pieces: Pieces, data: bytes) -> Preview:
-    return read_gear(data, {piece.tag.lower(): piece for piece in pieces.all(retired=True)})

@@ -3,18 +3,23 @@
 import time
 from collections import deque
 from dataclasses import dataclass, field
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from caldarium.catalogue import usual_masses
 from caldarium.core.load.weighing import PackCheck, check_pack, steady
 from caldarium.core.stock.inventory import Stored, queries
-from caldarium.core.stock.issue import kit_id
+from caldarium.core.stock.issue import kit_id, reweighed
+from caldarium.core.stock.lending import Loan, loans_for
 from caldarium.standins.scale import Reading, ScaleError, SimulatedScale
-from caldarium.store.courses import NoSuchCourseError
+from caldarium.store.courses import NoSuchCourseError, Seen
 from caldarium.web.forms import MOST, read
+from caldarium.web.load.list_edit import listed_pieces
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.stock.lending import lending_of
 from caldarium.web.stock.store import pieces_of
 from caldarium.words.load import pack_sentence
 from caldarium.words.stock import query_words
@@ -81,6 +86,7 @@ def _weigh_page(
     check_words: str = "",
     grams: str = "",
     error: str = "",
+    weighed: Stored | None = None,
 ) -> HTMLResponse:
     pieces = pieces_of(request)
     found = pieces.find(q, most=8).pieces if q.strip() else ()
@@ -100,7 +106,7 @@ def _weigh_page(
             )
         except NoSuchCourseError:
             course = 0
-    asked = queries(chosen) if chosen else []
+    asked = queries(chosen, usual_masses()) if chosen else []
     return page(
         request,
         "stock/weigh.html",
@@ -117,6 +123,8 @@ def _weigh_page(
         computed=computed,
         check=check,
         check_words=check_words,
+        weighed=weighed,
+        stale=_stale(request, weighed) if weighed else [],
         grams=grams,
         error=error,
     )
@@ -188,15 +196,43 @@ def take(
         return _weigh_page(request, q, tag, message="The scale shows nothing: is it on it?")
     after = stored.altered(
         mass_g=round(settled, 1),
+        mass_from="scale",
+        mass_on=date.today(),
         estimated=tuple(each for each in stored.estimated if each != "mass_g"),
     )
     display = display_of(request)
     words = f"{stored.name} ({stored.tag}) weighed: {display.mass(settled)}"
     if not pieces.put([after], words):
         words = f"{stored.name} ({stored.tag}) weighs {display.mass(settled)}, as it says"
-    slips = queries(after)
+    slips = queries(after, usual_masses())
     asks = f" {query_words(slips[0], display)}." if slips else ""
-    return _weigh_page(request, message=f"{words}. Next one.{asks}")
+    return _weigh_page(request, message=f"{words}. Next one.{asks}", weighed=after)
+
+
+@router.post("/weigh/reach")
+def reach(request: Request, tag: Annotated[str, Form()] = "") -> HTMLResponse:
+    """Let a piece's mass reach the courses that have it already, a step in each."""
+    stored = pieces_of(request).get(tag)
+    courses = courses_of(request)
+    reached: list[str] = []
+    for loan in _stale(request, stored):
+        held = courses.get(loan.course)
+        words = f"{stored.name} ({stored.tag}) as it was weighed"
+        if courses.change(loan.course, words, lambda now: reweighed(now, stored), Seen(held.mark)):
+            reached.append(loan.name)
+    told = ", ".join(reached) or "no course"
+    mass = display_of(request).mass(stored.mass_g)
+    return _weigh_page(request, message=f"{stored.name} weighs {mass} in {told} too. Next one.")
+
+
+def _stale(request: Request, stored: Stored) -> list[Loan]:
+    """Courses in which a piece was given with another mass than it has now."""
+    found: list[Loan] = []
+    for loan in loans_for(stored, lending_of(request).all()):
+        course = courses_of(request).get(loan.course).course
+        if reweighed(course, stored) != course:
+            found.append(loan)
+    return found
 
 
 @router.post("/weigh/pack")
@@ -222,6 +258,11 @@ def pack(
     result = assessed(request, course, held.course)
     found = next(each for each in result.people if each.person == person)
     estimated = {kit_id(piece) for piece in pieces_of(request).all() if piece.estimated}
+    estimated |= {
+        piece.id
+        for piece in listed_pieces(member)
+        if piece.mass_from in ("not said", "estimate", "guess", "catalogue")
+    }
     check = check_pack(held.course, member, found.moments, found.load.carried, settled, estimated)
     return _weigh_page(
         request,

@@ -91,7 +91,7 @@ def route_page(
         moment_names={each.id: moment_name(course, each) for each in moments},
         moment_name=moment_name,
         number=number,
-        summary=course_sentence(course, result, display),
+        summary=course_sentence(course, result),
         caution_words=caution_sentence(course, display),
         first_moments=list({m.day: m for m in reversed(result.timeline.moments)}.values())[::-1],
         strip=drawn(only_day=here.day if zoom == "day" else None) if wide else None,

@@ -421,7 +421,7 @@ def test_whoever_others_count_on_can_leave(client, courses) -> None:
 
 def test_a_cache_goes_with_its_leg(client, courses) -> None:
     lay = {"person": "runa", "act": "add-cache", "cache_at": "2.back", "cache_rations": "2"}
-    client.post("/courses/1/load", data=lay)
+    client.post("/courses/1/food", data=lay)
     assert courses.get(1).course.caches
     form = {"person": "runa", "moment": "3.camp", "day": "2", "zoom": "", "act": "remove=back"}
     client.post("/courses/1/route/edit", data=form, headers={"HX-Request": "true"})
