@@ -78,19 +78,23 @@ def alternatives(out: Swapped, pieces: Iterable[object]) -> list[Swapped]:
 
     Source: common practice, no published source; SAME_COVER.
     """
-    found: list[Swapped] = []
-    for piece in pieces:
-        if isinstance(out, Garment) and isinstance(piece, Garment):
-            fits = _same_job(out, piece)
-        elif isinstance(out, Item) and isinstance(piece, Item):
-            fits = bool(out.kind) and piece.kind == out.kind and piece.purpose == out.purpose
-        elif isinstance(out, Pad) and isinstance(piece, Pad):
-            fits = piece.length == out.length
-        else:
-            fits = isinstance(out, Bag) and isinstance(piece, Bag)
-        if fits and isinstance(piece, Swapped) and not _same(piece, out):
-            found.append(piece)
-    return found
+    return [
+        piece
+        for piece in pieces
+        if isinstance(piece, Swapped) and same_job(out, piece) and not _same(piece, out)
+    ]
+
+
+def same_job(out: Swapped, piece: Swapped) -> bool:
+    """Whether a piece does the job of another, see alternatives. Source: common practice, no
+    published source."""
+    if isinstance(out, Garment) and isinstance(piece, Garment):
+        return _same_job(out, piece)
+    if isinstance(out, Item) and isinstance(piece, Item):
+        return bool(out.kind) and piece.kind == out.kind and piece.purpose == out.purpose
+    if isinstance(out, Pad) and isinstance(piece, Pad):
+        return piece.length == out.length
+    return isinstance(out, Bag) and isinstance(piece, Bag)
 
 
 def _same_job(out: Garment, piece: Garment) -> bool:
