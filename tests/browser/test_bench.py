@@ -31,7 +31,7 @@ def test_one_screen_draws_the_course(page: Page) -> None:
     assert drawn.locator(".notch").count() == drawn.locator(".cell.gap").count()
     expect(page.locator(".outfit svg .need")).to_be_visible()
     expect(page.get_by_text(re.compile(r"\d+ W up"))).to_be_visible()
-    expect(page.get_by_text(re.compile(r"kg setting out"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"kg with them setting out"))).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]
 
 
@@ -263,6 +263,6 @@ def test_units_switch_everywhere(page: Page) -> None:
     page.goto(HALT)
     page.get_by_role("button", name="°C kg m").click()
     expect(page.locator("#f-low_c")).to_have_value("39.2 °F")
-    expect(page.locator(".load-panel .verdict").first).to_contain_text("lb setting out")
+    expect(page.locator(".load-panel .verdict").first).to_contain_text("lb with them setting out")
     page.get_by_role("button", name="°F lb ft").click()
     expect(page.locator("#f-low_c")).to_have_value("4 °C")

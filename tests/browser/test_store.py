@@ -20,7 +20,7 @@ def test_letters_find_a_piece_and_keys_change_it(page: Page) -> None:
     expect(page.locator("#q")).to_be_focused()
     page.get_by_role("link", name="winter bag -14").focus()
     page.keyboard.press("Enter")
-    mass = page.get_by_label("mass")
+    mass = page.get_by_label("mass", exact=True)
     mass.fill("heavy")
     mass.press("Enter")
     expect(page.locator(".entry.wrong")).to_contain_text("is not a number")
@@ -34,7 +34,7 @@ def test_letters_find_a_piece_and_keys_change_it(page: Page) -> None:
     page.locator("#undo").click()
     expect(page.locator(".told")).not_to_have_text(last)
     page.goto("/store/piece?tag=B-05")
-    expect(page.get_by_label("mass")).to_have_value("1750 g")
+    expect(page.get_by_label("mass", exact=True)).to_have_value("1750 g")
 
 
 def test_ticked_pieces_retire_together(page: Page) -> None:
@@ -42,6 +42,7 @@ def test_ticked_pieces_retire_together(page: Page) -> None:
     box = page.locator("#found tbody input").first
     box.focus()
     page.keyboard.press("Space")
+    page.locator("#action").select_option("retire")
     page.locator("#bulk").click()
     expect(page.locator(".told")).to_contain_text("1 piece: retire")
     assert fits(page)
@@ -147,7 +148,7 @@ def test_lists_swap_compare_and_fly_by_keys(page: Page) -> None:
 def test_a_dry_climb_is_found_and_cured_by_keys(page: Page) -> None:
     page.goto("/courses/1")
     page.locator("#work-bar a", has_text="Load").press("Enter")
-    page.get_by_role("link", name="Food, water, fuel").press("Enter")
+    page.locator(".step-pages").get_by_role("link", name="Food").press("Enter")
     expect(page.locator(".supply-words")).to_contain_text("Water runs out: Tue")
     page.locator("#cure-water").press("Enter")
     expect(page.locator(".supply-words")).to_contain_text("water reaches from filling to filling")

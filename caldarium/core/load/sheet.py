@@ -3,11 +3,11 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Literal
+from typing import Literal, get_args
 
 from caldarium.core.day.states import MomentState
 from caldarium.core.load.loads import Load
-from caldarium.core.load.packing import Line, line_of_item, litres, packing_list
+from caldarium.core.load.packing import Line, line_of_item, packing_list
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import (
     BedPart,
@@ -40,26 +40,7 @@ Category = Literal[
     "comfort",
     "safety and the group",
 ]
-CATEGORIES: tuple[Category, ...] = (
-    "next to skin",
-    "middle layers",
-    "warm layers",
-    "shells",
-    "hands",
-    "head",
-    "feet",
-    "bed",
-    "shelter",
-    "pack",
-    "kitchen, food and water",
-    "light and way",
-    "first aid and repair",
-    "snow and technical",
-    "hygiene",
-    "electronics and teaching",
-    "comfort",
-    "safety and the group",
-)
+CATEGORIES: tuple[Category, ...] = get_args(Category)
 """By job, in the order in which people get dressed and pack: common practice, no published source.
 """
 Where = Literal["worn", "packed", "consumed", "shared", "helped"]
@@ -114,23 +95,23 @@ class Row:
     name: str
     category: Category
     where: Where
-    count: int
     each_g: float
     grams: float
     litres: float
-    mass_from: MassFrom
-    mass_on: date | None
-    spare: bool
-    listed: bool
-    apart: bool
-    inside: str | None
-    holds_g: float
-    depth: int
     purpose: Purpose
     fly: Fly
-    cost: float | None
-    own: bool
     kind: str
+    own: bool = False
+    count: int = 1
+    mass_from: MassFrom = "not said"
+    mass_on: date | None = None
+    spare: bool = False
+    listed: bool = False
+    apart: bool = False
+    inside: str | None = None
+    holds_g: float = 0.0
+    depth: int = 0
+    cost: float | None = None
 
 
 @dataclass(frozen=True)
@@ -196,7 +177,7 @@ def sheet(course: Course, person: Person, worn: Iterable[str]) -> Sheet:
         elif line.kind == "item":
             rows.append(_item(items[line.id], line, inside, person))
         elif line.id in beds and line.kind not in ("part", "group", "share", "extra"):
-            rows.append(_bed_part(beds[line.id], line))
+            rows.append(_own(beds[line.id], line))
         else:
             rows.append(_plain(line))
     rows += [
@@ -247,139 +228,81 @@ def category_of(piece: Garment | Item) -> Category:
 
 
 def _garment(piece: Garment, line: Line, worn: set[str]) -> Row:
-    return Row(
-        id=piece.id,
-        name=piece.name,
+    return replace(
+        _own(piece, line),
         category=category_of(piece),
         where="worn" if piece.id in worn else "packed",
-        count=1,
-        each_g=piece.mass_g,
-        grams=piece.mass_g,
-        litres=line.litres,
-        mass_from=piece.mass_from,
-        mass_on=piece.mass_on,
         spare=piece.spare,
-        listed=False,
-        apart=False,
-        inside=None,
-        holds_g=0.0,
-        depth=0,
-        purpose="warmth",
-        fly=line.fly,
-        cost=piece.cost,
-        own=True,
         kind="garment",
     )
 
 
-def _bed_part(part: BedPart, line: Line) -> Row:
-    room = litres(part)[0]
-    cost: float | None = getattr(part, "cost", None)
+def _own(piece: Garment | BedPart | Item, line: Line) -> Row:
+    """A piece of the person's own, packed, as a part of the bed."""
     return Row(
-        id=part.id,
-        name=part.name,
+        id=piece.id,
+        name=piece.name,
         category="bed",
         where="packed",
-        count=1,
-        each_g=part.mass_g,
-        grams=part.mass_g,
-        litres=room,
-        mass_from=part.mass_from,
-        mass_on=part.mass_on,
-        spare=False,
-        listed=False,
-        apart=False,
-        inside=None,
-        holds_g=0.0,
-        depth=0,
-        purpose="sleep",
+        each_g=piece.mass_g,
+        grams=line.grams,
+        litres=line.litres,
+        purpose=line.purpose,
         fly=line.fly,
-        cost=cost,
-        own=True,
         kind=line.kind,
+        own=True,
+        mass_from=piece.mass_from,
+        mass_on=piece.mass_on,
+        cost=line.cost,
     )
 
 
 def _item(item: Item, line: Line, inside: dict[str, float], person: Person) -> Row:
-    return Row(
-        id=item.id,
-        name=item.name,
+    return replace(
+        _own(item, line),
         category=category_of(person.around(item)),
         where="worn" if item.worn else "packed",
         count=item.count,
-        each_g=item.mass_g,
-        grams=item.grams,
-        litres=line.litres,
-        mass_from=item.mass_from,
-        mass_on=item.mass_on,
         spare=item.spare,
         listed=item.listed,
         apart=item.apart,
         inside=item.inside,
         holds_g=inside.get(item.id, 0.0),
         depth=_depth(item, person),
-        purpose=item.purpose,
-        fly=item.fly,
-        cost=item.cost,
-        own=True,
         kind=item.kind,
     )
 
 
 def _plain(line: Line) -> Row:
     """A share, a part, shared kit, provisions or an extra of the bed."""
-    consumed = line.kind == "provisions"
     shared = line.kind in ("part", "share", "group")
-    category = "bed" if line.kind == "extra" else _PURPOSES[line.purpose]
     name = f"{line.name} of {line.whole}" if line.whole else line.name
     return Row(
         id=f"{line.kind}.{line.id}",
         name=f"share of {name}" if line.kind == "share" else name,
-        category=category,
-        where="consumed" if consumed else "shared" if shared else "packed",
-        count=1,
+        category="bed" if line.kind == "extra" else _PURPOSES[line.purpose],
+        where="consumed" if line.kind == "provisions" else "shared" if shared else "packed",
         each_g=line.grams,
         grams=line.grams,
         litres=line.litres,
-        mass_from="not said",
-        mass_on=None,
-        spare=False,
-        listed=False,
-        apart=False,
-        inside=None,
-        holds_g=0.0,
-        depth=0,
         purpose=line.purpose,
         fly=line.fly,
-        cost=line.cost,
-        own=False,
         kind=line.kind,
+        cost=line.cost,
     )
 
 
 def _water(filled: float) -> Row:
-    grams = 1000.0 * filled
     return Row(
         id="water",
         name="water in the bottles",
         category="kitchen, food and water",
         where="consumed",
-        count=1,
-        each_g=grams,
-        grams=grams,
+        each_g=1000.0 * filled,
+        grams=1000.0 * filled,
         litres=filled,
-        mass_from="not said",
-        mass_on=None,
-        spare=False,
-        listed=False,
-        apart=False,
-        inside=None,
-        holds_g=0.0,
-        depth=0,
         purpose="food and water",
         fly="never",
-        cost=None,
-        own=False,
         kind="water",
     )
 

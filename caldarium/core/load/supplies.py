@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.load.clock import day_hours, leg_end
+from caldarium.core.load.once import once
 from caldarium.core.load.stoves import STOVES, boiling_point, fuel_for
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course, Person
@@ -244,6 +245,7 @@ class CampNeed:
         return self.evening_g + self.morning_g
 
 
+@once
 def camp_needs(course: Course, timeline: Timeline) -> list[CampNeed]:
     """What the party's stoves burn at each camp.
 
@@ -326,6 +328,8 @@ def fuel_in_cans(course: Course, people: Sequence[Person]) -> Array:
 
 def _helped(course: Course) -> float:
     """Fuel that helpers carry [g]."""
+    if not course.helpers:
+        return 0.0
     helpers = {helper.id for helper in course.helpers}
     cans = sum(unit.fuel_g for unit in units(course) if unit.carrier in helpers)
     return cans + sum(

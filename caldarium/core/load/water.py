@@ -7,6 +7,7 @@ import numpy as np
 
 from caldarium.core.load.clock import day_hours, leg_end
 from caldarium.core.load.drinking import DRINKS, drunk_by
+from caldarium.core.load.once import once
 from caldarium.core.load.supplies import BURNT_AT_DAWN, fuel_account
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course, Person
@@ -32,6 +33,7 @@ class Filling:
     share: float = 1.0
 
 
+@once
 def fillings(course: Course, timeline: Timeline) -> list[Filling]:
     """Where bottles are filled: at the start, in camps with water or with snow to melt, where legs
     say so, and from caches that hold water.
@@ -117,6 +119,7 @@ class Dry:
     litres: float
 
 
+@once
 def _taken(course: Course, timeline: Timeline) -> tuple[list[float], list[float]]:
     """What a head takes out of bottles so far: times in order [h], and litres by then. At a camp
     with neither water nor snow what is boiled comes out of them too."""

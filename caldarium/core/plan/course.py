@@ -166,6 +166,8 @@ class Person(Value):
 
         Source: none, bookkeeping.
         """
+        if all(item.on is None for item in self.items):
+            return self.items
         return tuple(item for item in self.items if self.around(item).on is None)
 
     @property

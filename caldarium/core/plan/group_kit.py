@@ -30,14 +30,14 @@ def wanted(course: Course, kit: GroupKit) -> int:
 
     Source: the school's own rules: number for every `per` heads, ropes or tents.
     """
-    heads = len(course.people)
-    sizes = {
-        "party": 1,
-        "head": heads,
-        "rope": math.ceil(heads / course.rope_of),
-        "tent": len({shelter for person in course.people for shelter in person.shelters}),
-    }
-    return kit.number * math.ceil(sizes[kit.of] / (1 if kit.of == "party" else kit.per))
+    if kit.of == "party":
+        return kit.number
+    size = len(course.people)
+    if kit.of == "rope":
+        size = math.ceil(size / course.rope_of)
+    elif kit.of == "tent":
+        size = len({shelter for person in course.people for shelter in person.shelters})
+    return kit.number * math.ceil(size / kit.per)
 
 
 def units(course: Course) -> list[Unit]:
