@@ -2,11 +2,13 @@
 
 from collections.abc import Callable
 from datetime import date
+from typing import Any
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.changes import pitch, plan_night, with_days
-from caldarium.core.plan.course import Course, Person, Place
-from caldarium.core.plan.kit import Bedding, OtherBed
+from caldarium.core.plan.course import Cache, Course, Person, Place
+from caldarium.core.plan.kit import Bedding, GroupKit, Helper, Item, LegEnd, OtherBed
+from caldarium.core.plan.provisions import Dish, Provisions
 from caldarium.core.plan.route import Camp, Day, Leg
 from caldarium.core.plan.weather_sources import Conditions
 from caldarium.demo import demo_course
@@ -110,7 +112,95 @@ def nights_apart() -> Course:
     return with_days(course, days)
 
 
+def glacier_peak() -> Course:
+    """Four people, eight days, from +28 °C to -24 °C, with all that a big trip has: caches, a mule,
+    snow camps, boots that wait on the way, a rope left and fetched again, a menu, a flight."""
+    weather = (
+        (28, 14), (22, 8), (12, 0), (4, -8), (-6, -18), (-10, -24), (-4, -16), (20, 6),
+    )  # fmt: skip
+    heights = (1400, 2200, 3000, 3800, 4600, 5200, 3800, 1400)
+    days: list[Day] = []
+    before = 800.0
+    for at, ((high, low), to) in enumerate(zip(weather, heights, strict=True)):
+        snow = to > 3500
+        leg = Leg(
+            id=f"way-{at}",
+            kind="ascent" if to > before else "descent",
+            distance_km=6 if to > before else 9,
+            to_altitude_m=to,
+            start_h=7,
+            terrain="snow" if snow else "track",
+            water=not snow,
+        )
+        camp = Camp(ground="snow" if snow else "dry", water=not snow, exposure="open")
+        conditions = Conditions(high_c=high, low_c=low, wind_ms=5 if snow else 2)
+        last = at + 1 == len(weather)
+        days.append(Day(conditions=conditions, legs=(leg,), camp=None if last else camp))
+        before = to
+    shelves = load_catalogue()
+    low_down, high_up = LegEnd(day=1, leg="way-1"), LegEnd(day=3, leg="way-3")
+    people = tuple(
+        Person(
+            id=name,
+            name=name.capitalize(),
+            body_mass_kg=60 + 6 * at,
+            height_m=1.66 + 0.05 * at,
+            water_l=1.5,
+            containers_l=2,
+            fuel_g_a_day=60,
+            **_hired(shelves.kit("expedition"), low_down),
+        )
+        for at, name in enumerate(("ana", "boro", "cilka", "drago"))
+    )
+    rope = Item(id="rope", name="rope", kind="snow and technical", mass_g=3200, purpose="safety",
+                left_at=high_up, waits_at=LegEnd(day=6, leg="way-6"))  # fmt: skip
+    tent = Item(id="base-tent", name="table and chairs", mass_g=9000, purpose="comfort", on="mule")
+    people = (people[0].altered(items=(*people[0].items, rope, tent)), *people[1:])
+    return Course(
+        name="An invented glacier peak",
+        place=Place(name="Somewhere high", latitude=42.6, longitude=77.1, utc_offset_h=6),
+        start=date(2031, 7, 3),
+        start_altitude_m=800,
+        conditions_altitude_m=2200,
+        days=tuple(
+            day.altered(conditions=day.conditions.altered(cloud_pct=20)) for day in days
+        ),
+        people=people,
+        shelters=(shelves.shelters["tunnel-3"].altered(id="one"),),
+        group=(
+            GroupKit(id="can", name="large can", kind="fuel", mass_g=600, net_g=450, number=2,
+                     purpose="food and water", fly="never", carriers=("mule", "boro"),
+                     by_hand=(True, True)),
+            GroupKit(id="probe", name="probe", mass_g=290, number=2, apart=True, purpose="safety"),
+        ),
+        helpers=(Helper(id="mule", name="the mule", kind="animal", limit_kg=60),),
+        caches=(Cache(day=3, leg="way-3", rations=2), Cache(day=6, leg="way-6", rations=0.5)),
+        provisions=Provisions(
+            stove="liquid",
+            pot_l=3,
+            menu=(
+                Dish(id="soup", name="soup", meal="dinner", mass_g=180, kcal=650, cooked=True),
+                Dish(id="bars", name="bars", meal="on the way", mass_g=250, kcal=1150),
+                Dish(id="oats", name="oats", meal="breakfast", mass_g=140, kcal=540, cooked=True),
+            ),
+        ),
+        hold_kg=23,
+        cabin_kg=8,
+    )  # fmt: skip
+
+
+def _hired(kit: dict[str, Any], there: LegEnd) -> dict[str, Any]:
+    """A set whose double boots and warmest jacket wait on the way, with light shoes until then."""
+    waiting = ("double-boots", "expedition-down-jacket")
+    garments = tuple(
+        each.altered(waits_at=there) if each.id in waiting else each for each in kit["garments"]
+    )
+    shoes = load_catalogue().garments["trail-shoes"]
+    return kit | {"garments": (*garments, shoes)}
+
+
 KINDS: dict[str, Callable[[], Course]] = {
+    "glacier peak": glacier_peak,
     "the demo": demo_course,
     "demo, deep winter": lambda: demo_course("deep-winter"),
     "demo, high plateau": lambda: demo_course("high-plateau"),

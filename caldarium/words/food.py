@@ -69,6 +69,13 @@ def hungry_sentence(
     return "Food runs out: " + "; ".join(told) + ". A cache is not eaten from before it is reached."
 
 
+def food_left_sentence(left: float, planned: float, display: Display) -> str:
+    """What of the food comes out again; empty where that is little. Source: core.load.supplies."""
+    if left < 0.05 * max(planned, 1.0):
+        return ""
+    return f"{display.mass(left)} of food comes out again, of {display.mass(planned)} taken."
+
+
 def fuel_sentence(course: Course, found: FuelVerdict, display: Display) -> str:
     """How the party's fuel stands. Source: core.load.supplies."""
     if not found.camps or found.needed <= 0:

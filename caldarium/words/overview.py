@@ -143,7 +143,7 @@ def _load_sentence(course: Course, result: Assessment, found: Tally, display: Di
     share = f"{100 * most / heaviest.load.body_mass:.0f} % of body mass"
     name = course.person(heaviest.person).name
     over = f"; beyond the limit {times(found.overladen)} in all" if found.overladen else ""
-    parts = [f"{name} is fullest with {display.load(most)}, {share}{over}"]
+    parts = [f"{name} is fullest with {display.load(most)} skin out, {share}{over}"]
     if result.fuel.out:
         parts.append(f"{display.mass(result.fuel.missing)} of fuel short")
     for kind, words in (("dry", "water"), ("hungry", "food")):

@@ -82,6 +82,14 @@ class Cache(Value):
         return self
 
 
+class PackWeighed(Value):
+    """A whole pack once on the hanging scale, beside what it should have weighed then."""
+
+    on: date
+    measured_g: float = Field(ge=0, le=100000)
+    computed_g: float = Field(ge=0, le=100000)
+
+
 class Person(Value):
     """A member of the course, with everything worn and carried."""
 
@@ -126,6 +134,7 @@ class Person(Value):
         default=1, ge=0.3, le=2, description="what they can carry beside others of their mass"
     )
     overrules: tuple[Overrule, ...] = ()
+    packs: tuple[PackWeighed, ...] = Field(default=(), max_length=40, description="weighed whole")
     on_plane: tuple[Identifier, ...] | None = Field(
         default=None, max_length=100, description="worn on the plane; the first walk's if not said"
     )

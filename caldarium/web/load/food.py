@@ -9,7 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.assess import Assessment
 from caldarium.core.load.provisions import day_needs
-from caldarium.core.load.supplies import dishes_on, fuel_wanted, ration
+from caldarium.core.load.supplies import dishes_on, food_left, food_planned, fuel_wanted, ration
 from caldarium.core.load.water import water_wanted
 from caldarium.core.plan.course import Course
 from caldarium.core.worst import heaviest_laden
@@ -38,6 +38,7 @@ from caldarium.words.food import (
     camp_row,
     dry_sentence,
     energy_sentence,
+    food_left_sentence,
     fuel_sentence,
     hungry_sentence,
     stove_notes,
@@ -93,6 +94,11 @@ def _food_page(request: Request, number: int, looking: Looking, answer: Answer) 
         fill=water_wanted(member, load.dry),
         thirsty=sum(bool(each.load.dry) for each in result.people),
         hungry=hungry_sentence(course, timeline, load.hungry, display),
+        surplus=food_left_sentence(
+            food_left(course, member, timeline),
+            float(food_planned(course, (member,))[0]),
+            display,
+        ),
         fuel=fuel_sentence(course, result.fuel, display),
         fuel_short=result.fuel.over < 0,
         burn=fuel_wanted(course, result.fuel),

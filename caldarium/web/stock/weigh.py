@@ -11,12 +11,15 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.catalogue import usual_masses
 from caldarium.core.load.weighing import PackCheck, check_pack, steady
+from caldarium.core.plan.changes import with_person
+from caldarium.core.plan.course import Course, PackWeighed
 from caldarium.core.stock.inventory import Stored, queries
 from caldarium.core.stock.issue import kit_id, reweighed
 from caldarium.core.stock.lending import Loan, loans_for
 from caldarium.standins.scale import Reading, ScaleError, SimulatedScale
 from caldarium.store.courses import NoSuchCourseError, Seen
-from caldarium.web.forms import MOST, read
+from caldarium.web.editing import editing
+from caldarium.web.forms import MOST, Texts, read, whole
 from caldarium.web.load.list_edit import listed_pieces
 from caldarium.web.page import assessed, courses_of, display_of, page
 from caldarium.web.stock.lending import lending_of
@@ -26,6 +29,8 @@ from caldarium.words.stock import query_words
 from caldarium.words.units import Display
 
 router = APIRouter()
+KEPT_PACKS = 40
+"""Weighings of one pack that are kept."""
 KEPT = 12
 
 
@@ -271,3 +276,27 @@ def pack(
         check=check,
         check_words=pack_sentence(member, check, display_of(request)),
     )
+
+
+@router.post("/weigh/pack/keep")
+def keep_pack(request: Request, form: Texts) -> HTMLResponse:
+    """Keep what a whole pack weighed beside its sum, with the person."""
+    number, who = whole(form.get("course")) or 0, form.get("person", "")
+    edit = editing(request, number, form)
+    try:
+        person = edit.course.person(who)
+        reading = PackWeighed(
+            on=date.today(),
+            measured_g=float(form.get("measured", "")),
+            computed_g=float(form.get("computed", "")),
+        )
+    except (KeyError, ValueError):
+        return _weigh_page(request, course=number, message="That reading cannot be kept.")
+
+    def alter(now: Course) -> Course:
+        member = now.person(who)
+        return with_person(now, member.altered(packs=(*member.packs, reading)[-KEPT_PACKS:]))
+
+    edit.keep(f"{person.name.split()[0]}'s pack weighed", alter)
+    words = f"{person.name}'s pack is kept beside its sum; it stands on the list. Next one."
+    return _weigh_page(request, course=number, person=who, message=words)

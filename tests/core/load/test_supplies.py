@@ -32,9 +32,11 @@ from caldarium.core.plan.kit import GroupKit, Helper, Item, LegEnd
 from caldarium.core.plan.provisions import Dish, Provisions
 from caldarium.core.reassess import reassess
 from caldarium.core.timeline.moments import build_timeline
+from caldarium.core.what_if.idle import idle_pieces
 from caldarium.demo import demo_course
 from caldarium.words.food import fuel_sentence, hungry_sentence, stove_notes
 from caldarium.words.units import Display
+from tests.courses import glacier_peak
 
 DISPLAY = Display()
 
@@ -356,3 +358,36 @@ def test_porters_animals_and_sleds_carry_with_limits_of_their_own(small) -> None
     ):
         with pytest.raises(ValueError, match=r"twice|nobody draws|unknown helper"):
             course.altered(**wrong)
+
+
+def test_a_glacier_peak_adds_up_by_hand() -> None:
+    course = glacier_peak()
+    result = assess(course)
+    # Fuel by hand: four people, 60 g on each of eight days, and two cans of 450 g.
+    assert result.fuel.there == pytest.approx(4 * 8 * 60 + 2 * 450)
+    # Snow is melted at four camps above 3,500 m, for bottles of 1.5 L each.
+    melted = [need for need in result.fuel.camps if need.melted]
+    assert [need.day for need in melted] == [3, 4, 5, 6]
+    assert {need.bottled_l for need in melted} == {6.0}
+    # The caches hold two days and half a day of the menu's 570 g: until then nobody is hungry, and
+    # what is carried at first is 5.5 days of it.
+    person = course.people[1]
+    times = np.array([0.0])
+    food = food_account(course, (person,), result.timeline, times)
+    assert (food.left[0, 0], food.waiting[0, 0]) == (pytest.approx(5.5 * 570), 2.5 * 570)
+    assert not any(each.load.hungry for each in result.people)
+    # Every gram: kept, provisions, used, waiting and away add up to one sum at every hour.
+    for each in result.people:
+        load = each.load
+        whole = np.array(load.by_hour) - np.array(load.water) - np.array(load.wet)
+        whole = whole + np.array(load.used) + np.array(load.waiting)
+        whole = whole + sum(np.array(gone) for gone in load.away.values())
+        assert np.ptp(whole) < 1e-6
+    # The mule has a can of 600 g and 9 kg of table and chairs.
+    (mule,) = helper_loads(course)
+    assert mule.mass == pytest.approx(9.6)
+    # Double boots that wait are not worn before they are fetched, and are never idle.
+    ana = result.of("ana")
+    assert all("double-boots" not in s.worn for s in ana.moments if s.day == 0)
+    assert any("double-boots" in s.worn for s in ana.moments if s.day > 2)
+    assert "double-boots" not in idle_pieces(course, result, ("ana",))["ana"].pieces

@@ -206,3 +206,9 @@ def test_own_things_wait_in_a_drop_bag(client, courses) -> None:
         shown = client.post("/courses/1/food", data=form | wrong).text
         assert message in shown
     assert courses.get(1).revision == revision
+
+
+def test_food_that_comes_out_again_is_told(client, courses) -> None:
+    lay = {"act": "add-cache", "cache_at": "2.back", "cache_rations": "6"}
+    client.post(FOOD, data=HERE | lay)
+    assert "of food comes out again" in client.get(f"{FOOD}?person=runa").text

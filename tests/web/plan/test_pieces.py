@@ -299,6 +299,13 @@ def test_a_whole_pack_is_compared_and_explained(client, pieces) -> None:
     assert "less." in shown
     assert "closed-cell foam R 2.0 is not in it" in shown
     assert client.post("/weigh/pack", data={"course": "1", "person": "x"}).status_code == 200
+    kept = {"course": "1", "person": "mirel", "measured": "12140.0", "computed": "12540.0"}
+    assert "stands on the list" in client.post("/weigh/pack/keep", data=kept).text
+    (pack,) = client.app.state.courses.get(1).course.person("mirel").packs
+    assert (pack.measured_g, pack.computed_g) == (12140, 12540)
+    assert "12.1 kg, computed 12.5 kg" in client.get("/courses/1/lists?person=mirel").text
+    for wrong in ({"person": "x"}, {"measured": "much"}, {"computed": "-4"}):
+        assert "cannot be kept" in client.post("/weigh/pack/keep", data=kept | wrong).text
     assert client.get("/weigh?course=77").status_code == 200
 
 
