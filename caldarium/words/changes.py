@@ -16,6 +16,9 @@ _ROOMS = {
     "pads": "",
     "shelters": "",
     "group": "",
+    "helpers": "",
+    "menu": "menu",
+    "provisions": "",
     "sources": "",
     "conditions": "",
     "bedding": "bed",
@@ -33,6 +36,10 @@ _NAMES = {
     "food_g_a_day": "food a day",
     "fuel_g_a_day": "fuel a day",
     "water_l": "water filled",
+    "boiled_l_a_day": "boiled a head and night",
+    "spare_share": "fuel to spare",
+    "stove_kw": "what a flame gives",
+    "pot_l": "what a pot holds",
     "gust_ms": "gust it stands",
 }
 _UNITS = (

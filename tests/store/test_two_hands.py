@@ -4,14 +4,17 @@ import random
 import subprocess
 import sys
 import threading
+from datetime import date
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from caldarium.core.plan.changes import add_piece, with_day, with_person
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, PackWeighed
+from caldarium.core.plan.kit import Helper
 from caldarium.core.plan.merge import ClashError, merged
+from caldarium.core.plan.provisions import Dish
 from caldarium.store.courses import Courses, MeanwhileError, MovedOnError, Seen
 from caldarium.store.database import open_database
 from tests.courses import from_nothing
@@ -232,3 +235,23 @@ def test_forced_interleavings_end_with_every_kept_change(courses) -> None:
     now = courses.get(1).course
     assert all(now.person(who).food_g_a_day == value for who, value in expected.items())
     assert len(expected) > 5
+
+
+def test_what_two_people_plan_to_cook_and_who_carries_is_kept_of_both(demo) -> None:
+    soup = Dish(id="soup", name="soup", meal="dinner", mass_g=100)
+    mule = Helper(id="mule", name="mule", kind="animal", limit_kg=40)
+    day = date(2026, 9, 20)
+
+    def with_dish(dish: Dish, helper: Helper, grams: float, stove: str):
+        pack = PackWeighed(on=day, measured_g=grams, computed_g=grams)
+        runa = demo.person("runa").altered(packs=(pack,))
+        plan = demo.provisions.altered(menu=(dish,), stove=stove)
+        return with_person(demo.altered(provisions=plan, helpers=(helper,)), runa)
+
+    mine = with_dish(soup, mule, 9000, "liquid")
+    theirs = with_dish(soup.altered(name="stew", mass_g=200), mule.altered(name="ox"), 9100, "gas")
+    both = merged(demo, mine, theirs)
+    assert {dish.name for dish in both.provisions.menu} == {"soup", "stew"}
+    assert {helper.name for helper in both.helpers} == {"mule", "ox"}
+    assert both.provisions.stove == "liquid"
+    assert {pack.measured_g for pack in both.person("runa").packs} == {9000, 9100}

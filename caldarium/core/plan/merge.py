@@ -7,15 +7,16 @@ from typing import Any, TypeVar, cast
 from pydantic import ValidationError
 
 from caldarium.core.plan.changes import fresh_id
-from caldarium.core.plan.course import Cache, Course, Overrule, Person, SleepRule
-from caldarium.core.plan.kit import Garment, GroupKit, Item, Pad
+from caldarium.core.plan.course import Cache, Course, Overrule, PackWeighed, Person, SleepRule
+from caldarium.core.plan.kit import Garment, GroupKit, Helper, Item, Pad
+from caldarium.core.plan.provisions import Dish
 from caldarium.core.plan.route import Leg
 from caldarium.core.plan.value import Value
 from caldarium.core.plan.weather_sources import Hourly
 
 Path = tuple[str | int, ...]
 T = TypeVar("T")
-Named = TypeVar("Named", Person, Garment, Pad, Item, GroupKit, Hourly, Leg)
+Named = TypeVar("Named", Person, Garment, Pad, Item, GroupKit, Helper, Dish, Hourly, Leg)
 
 
 @dataclass(frozen=True)
@@ -87,6 +88,7 @@ def merged_value(base: Flat, mine: Flat, theirs: Flat, *, mine_wins: bool = Fals
 _KEYS: dict[type[Value], Callable[[Any], Hashable]] = {
     Overrule: lambda rule: (rule.moment, rule.garment),
     Cache: lambda cache: (cache.day, cache.leg),
+    PackWeighed: lambda pack: (pack.on, pack.measured_g, pack.computed_g),
     SleepRule: lambda rule: (rule.kind, rule.people),
 }
 """What tells values without an id apart within their list."""
@@ -219,6 +221,10 @@ def _told_apart(base: Course, mine: Course, theirs: Course) -> Course:
         ),
         "people": tuple(told),
         "group": _named_again(base.group, mine.group, theirs.group),
+        "helpers": _named_again(base.helpers, mine.helpers, theirs.helpers),
+        "provisions": mine.provisions.model_copy(
+            update={"menu": _named_again(*(each.provisions.menu for each in (base, mine, theirs)))}
+        ),
         "sources": _named_again(base.sources, mine.sources, theirs.sources),
     }
     if len(base.days) == len(mine.days) == len(theirs.days):
