@@ -33,6 +33,7 @@ from pydantic import ValidationError
 
 from caldarium.catalogue import usual_masses
 from caldarium.core.stock.inventory import Query, Stored, queries, told, with_defaults
+from caldarium.core.what_if.progress import Heard, unheard
 from caldarium.formats.cells import (
     Column,
     columns_of,
@@ -94,6 +95,8 @@ _UNITS = {
     "net_g": "g",
     "spoils_below_c": "°C",
 }
+HEARD_EVERY = 50
+"""Rows after which it is told how far the reading is."""
 SYNONYMS: dict[str, str] = {
     "item": "name",
     "what": "name",
@@ -171,6 +174,7 @@ def read_gear(
     *,
     mapped: Mapping[str, str] | None = None,
     kind: str = "",
+    heard: Heard = unheard,
 ) -> Preview:
     """What a CSV of the store says, without writing anything.
 
@@ -179,6 +183,7 @@ def read_gear(
         known: pieces that are there, by tag in lower case.
         mapped: columns by what this file calls them, in lower case; "" for one that stays a note.
         kind: of rows that say none.
+        heard: hears the share of rows that are read; what it raises ends the reading.
 
     Raises:
         FileError: where it is no table at all.
@@ -198,7 +203,7 @@ def read_gear(
         wanted = tuple(sorted(each.removesuffix("_g") for each in missing))
         return Preview((), (), tuple(kept.values()), encoding, headers, wanted)
     headers = tuple(cell.strip() for cell in rows[0][1] if cell.strip())
-    found = _read_rows(rows[1:], columns, kept, known or {}, kind)
+    found = _read_rows(rows[1:], columns, kept, known or {}, kind, heard)
     return replace(found, encoding=encoding, headers=headers, mapped=_named(columns))
 
 
@@ -214,13 +219,16 @@ def _read_rows(
     kept: dict[int, str],
     known: Mapping[str, Stored],
     kind: str,
+    heard: Heard,
 ) -> Preview:
     found: list[ReadRow] = []
     problems: list[Problem] = []
     taken: dict[str, int] = {}
     used = set(known)
     numbers: dict[str, int] = {}
-    for line, cells in rows:
+    for at, (line, cells) in enumerate(rows):
+        if at % HEARD_EVERY == 0:
+            heard(at / len(rows))
         figures, faults = _figures(line, cells, columns, kind)
         if kind:
             figures.setdefault("kind", kind)

@@ -3,23 +3,28 @@
 import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
-from fastapi.responses import HTMLResponse, Response
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.stock.kinds import KINDS
+from caldarium.core.what_if.progress import Heard, unheard
 from caldarium.formats.fault import FileError
 from caldarium.formats.gear_csv import COLUMNS, Preview, read_gear
 from caldarium.store.csv_columns import CsvColumns
 from caldarium.store.pieces import Pieces
 from caldarium.web.forms import Sent, Texts, file_of
-from caldarium.web.page import page
+from caldarium.web.page import page, works_of
 from caldarium.web.stock.store import Look, pieces_of, store_page
+from caldarium.web.urls import store_url
 
 router = APIRouter()
 KEPT_FILES = 4
 SHOWN = 40
+MANY = 500
+"""Rows from which a file is written beside the page, which counts them."""
 NOTE = "note"
 """What a column is told to be that stays a note."""
 
@@ -115,13 +120,54 @@ def take(request: Request, key: Annotated[str, Form()] = "") -> Response:
     preview = _preview(request, kept)
     if preview.problems or preview.wanted:
         return _import_page(request, preview, key, kind=kept.kind)
-    rows = preview.rows
-    changed = pieces_of(request).put([row.piece for row in rows], f"{len(rows)} rows of a file")
-    if kept.mapped:
-        _columns(request).put(kept.mapped)
+    work = partial(_write, pieces_of(request), _columns(request), kept)
+    if len(preview.rows) > MANY:
+        works_of(request).begin(_about(key), work)
+        return RedirectResponse(store_url("import/writing", key=key), status_code=303)
     request.app.state.gear_files.pop(key, None)
-    words = f"{changed} of {len(rows)} rows were new or changed."
-    return store_page(request, Look(), words)
+    return store_page(request, Look(), _written(work(unheard)))
+
+
+def _about(key: str) -> tuple[str, str]:
+    return "import", key
+
+
+def _write(pieces: Pieces, columns: CsvColumns, kept: Kept, heard: Heard) -> tuple[int, int]:
+    """Read a file's rows and write them: how many were new or changed, of how many."""
+    preview = _read(pieces, columns, kept, heard)
+    rows = preview.rows
+    changed = pieces.put([row.piece for row in rows], f"{len(rows)} rows of a file")
+    if kept.mapped:
+        columns.put(kept.mapped)
+    return changed, len(rows)
+
+
+def _written(outcome: tuple[int, int]) -> str:
+    return f"{outcome[0]:,} of {outcome[1]:,} rows were new or changed."
+
+
+@router.get("/store/import/writing")
+def writing(request: Request, key: Annotated[str, Query()] = "") -> HTMLResponse:
+    """How far a large file is: rows read so far, until all of them are written."""
+    work = works_of(request).of(_about(key))
+    kept: Kept | None = request.app.state.gear_files.get(key)
+    if work is None or kept is None:
+        return _import_page(request, message="That file is no longer at hand; choose it again.")
+    return page(
+        request,
+        "stock/store_writing.html",
+        key=key,
+        work=work,
+        rows=max(kept.data.count(b"\n") - 1, 1),
+        words=_written(work.outcome) if work.outcome else "",
+    )
+
+
+@router.post("/store/import/writing")
+def stop_writing(request: Request, key: Annotated[str, Form()] = "") -> Response:
+    """Stop reading a large file; nothing of it is written then."""
+    works_of(request).stop(_about(key))
+    return RedirectResponse(store_url("import/writing", key=key), status_code=303)
 
 
 def _columns(request: Request) -> CsvColumns:
@@ -129,7 +175,10 @@ def _columns(request: Request) -> CsvColumns:
 
 
 def _preview(request: Request, kept: Kept) -> Preview:
-    pieces: Pieces = pieces_of(request)
+    return _read(pieces_of(request), _columns(request), kept, unheard)
+
+
+def _read(pieces: Pieces, columns: CsvColumns, kept: Kept, heard: Heard) -> Preview:
     known = {piece.tag.lower(): piece for piece in pieces.all(retired=True)}
-    mapped = _columns(request).all() | dict(kept.mapped)
-    return read_gear(kept.data, known, mapped=mapped, kind=kept.kind)
+    mapped = columns.all() | dict(kept.mapped)
+    return read_gear(kept.data, known, mapped=mapped, kind=kept.kind, heard=heard)

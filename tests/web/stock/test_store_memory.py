@@ -7,6 +7,7 @@ import pytest
 
 from caldarium.core.stock.inventory import Stored, with_defaults
 from caldarium.drawings.label import label_code, label_text
+from caldarium.web.stock.store_import import Kept, _write
 
 QUILT = with_defaults(
     Stored(tag="Q-1", name="the one quilt", kind="quilt", mass_g=700, label_c=0.0)
@@ -124,3 +125,34 @@ def test_columns_are_told_once_and_remembered(client, pieces) -> None:
     # The next file needs only its kind.
     assert "No column says the kind:" in look()
     assert "choose it again" in client.post("/store/import/columns", data={"key": "gone"}).text
+
+
+def test_a_large_file_is_counted_while_it_is_written_and_can_be_stopped(client, pieces) -> None:
+    rows = "".join(f"L-{at},large {at},comfort,{100 + at % 50}\n" for at in range(1200))
+    data = f"tag,name,kind,mass\n{rows}".encode()
+    shown = client.post("/store/import", files={"file": ("large.csv", data)}).text
+    key = shown.split('name="key" value="')[1].split('"')[0]
+    client.post("/store/import/take", data={"key": key})
+    client.app.state.works.settle(60)
+    done = client.get("/store/import/writing", params={"key": key}).text
+    assert "1,200 of 1,200 rows were new or changed" in done
+    assert pieces.get("L-1199").mass_g == 149
+    assert "choose it again" in client.get("/store/import/writing?key=gone").text
+    client.post("/store/import/writing", data={"key": key})
+
+
+def test_stopped_before_it_is_read_a_file_writes_nothing(client, pieces) -> None:
+    before = pieces.count()
+
+    class StopError(Exception):
+        pass
+
+    def heard(share: float) -> None:
+        if share > 0.4:
+            raise StopError
+
+    rows = "".join(f"L-{at},large {at},comfort,100\n" for at in range(600))
+    kept = Kept(f"tag,name,kind,mass\n{rows}".encode())
+    with pytest.raises(StopError):
+        _write(pieces, client.app.state.csv_columns, kept, heard)
+    assert pieces.count() == before
