@@ -13,7 +13,7 @@ from caldarium.core.load.clock import day_hours, leg_end
 from caldarium.core.load.once import once
 from caldarium.core.load.stoves import STOVES, boiling_point, fuel_for
 from caldarium.core.physics.quantities import Array
-from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.course import MOST_FUEL_G, Course, Person
 from caldarium.core.plan.group_kit import units
 from caldarium.core.plan.provisions import Dish, Meal
 from caldarium.core.timeline.moments import Timeline
@@ -507,4 +507,4 @@ def fuel_wanted(course: Course, found: FuelVerdict) -> float:
     """
     heads = len(course.people) * len(course.days)
     planned = sum(person.fuel_g_a_day for person in course.people) / len(course.people)
-    return max(-(-(planned - found.over / heads) // 5) * 5, 0.0)
+    return min(max(-(-(planned - found.over / heads) // 5) * 5, 0.0), MOST_FUEL_G)

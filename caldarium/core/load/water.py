@@ -10,7 +10,7 @@ from caldarium.core.load.drinking import DRINKS, drunk_by
 from caldarium.core.load.once import once
 from caldarium.core.load.supplies import BURNT_AT_DAWN, fuel_account
 from caldarium.core.physics.quantities import Array
-from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.course import MOST_WATER_L, Course, Person
 from caldarium.core.timeline.moments import Timeline
 
 LOOKED_AT = 0.125
@@ -173,9 +173,10 @@ def dry_stretches(
 
 
 def water_wanted(person: Person, stretches: Sequence[Dry]) -> float:
-    """Water that somebody would fill so as never to run out [L], to the next half litre.
+    """Water that somebody would fill so as never to run out [L], to the next half litre and no
+    more than anybody fills.
 
     Source: what is filled and what is missing on the worst stretch.
     """
     most = max((each.litres for each in stretches), default=0.0)
-    return -(-(person.filled_l + most) // 0.5) * 0.5
+    return min(-(-(person.filled_l + most) // 0.5) * 0.5, MOST_WATER_L)

@@ -35,6 +35,8 @@ from caldarium.core.plan.weather_sources import TYPED_SPREAD, Hourly, Spread
 FORMAT = "caldarium-course"
 VERSION = 2
 MOST_PEOPLE = 40
+MOST_WATER_L, MOST_FUEL_G = 15.0, 1000.0
+"""Water filled at once [L] and fuel a day [g] beyond which a figure is a slip."""
 EARLIEST, LATEST = 1900, 2200
 """Years in which sunrise is computed and time zones mean something."""
 
@@ -124,8 +126,10 @@ class Person(Value):
     )
     items: tuple[Item, ...] = ()
     food_g_a_day: float = Field(default=700, ge=0, le=3000)
-    fuel_g_a_day: float = Field(default=40, ge=0, le=1000)
-    water_l: float = Field(default=1.0, ge=0, le=15, description="carried while walking [L]")
+    fuel_g_a_day: float = Field(default=40, ge=0, le=MOST_FUEL_G)
+    water_l: float = Field(
+        default=1.0, ge=0, le=MOST_WATER_L, description="carried while walking [L]"
+    )
     containers_l: float | None = Field(
         default=None, ge=0, le=30, description="what their bottles hold; enough if not given [L]"
     )

@@ -16,6 +16,7 @@ from caldarium.web.editing import Editing
 from caldarium.web.forms import Field, faults_at, read_form, shown_text, whole, written
 from caldarium.web.load.load_edit import Errors, whole_form
 from caldarium.web.plan.person_fields import PLANNED, read_changes, with_figures
+from caldarium.words.faults import fault_text
 from caldarium.words.units import Display
 
 BAG_HOW = ("waits at", "is left at", "is fetched again at", "goes all the way")
@@ -81,7 +82,10 @@ def apply_food_edit(edit: Editing, form: Mapping[str, str], display: Display) ->
         if not 0 <= figure <= 3000:
             return {}, "That was no figure."
         words, alter = _CURES[act]
-        edit.keep(words, partial(alter, who=form.get("person", ""), figure=figure))
+        try:
+            edit.keep(words, partial(alter, who=form.get("person", ""), figure=figure))
+        except ValidationError as fault:
+            return {}, f"Not kept: {fault_text(fault, display)}."
     return {}, ""
 
 

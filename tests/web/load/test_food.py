@@ -3,6 +3,7 @@
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.core.load.water import Dry, water_wanted
 from caldarium.demo import DEMOS, demo_course
 
 HERE = {"person": "mirel"}
@@ -150,6 +151,8 @@ def test_what_is_wrong_is_told_where_it_was_typed(client, courses, form, words) 
         {"act": "drop-dish=ghost"},
         {"act": "fill=much"},
         {"act": "burn=-4"},
+        {"act": "burn=1500"},
+        {"act": "fill=40"},
         {"act": "burn=nan"},
         {"act": "plan", "person": "ghost"},
     ],
@@ -212,3 +215,22 @@ def test_food_that_comes_out_again_is_told(client, courses) -> None:
     lay = {"act": "add-cache", "cache_at": "2.back", "cache_rations": "6"}
     client.post(FOOD, data=HERE | lay)
     assert "of food comes out again" in client.get(f"{FOOD}?person=runa").text
+
+
+def test_more_than_anybody_can_carry_is_asked_of_nobody(client, courses) -> None:
+    def parched(course):
+        days = tuple(
+            day.altered(
+                conditions=day.conditions.altered(high_c=45, low_c=38),
+                camp=day.camp and day.camp.altered(water=False),
+            )
+            for day in course.days
+        )
+        return course.altered(days=days, boiled_l_a_day=10)
+
+    courses.change(1, "parched", parched)
+    assert client.get(FOOD).status_code == 200
+    assert client.post(FOOD, data=HERE | {"act": "fill-all"}).status_code == 200
+    assert client.get(FOOD).status_code == 200
+    person = courses.get(1).course.people[0]
+    assert water_wanted(person, (Dry(9.0, 17.0, 40.0),)) == 15
