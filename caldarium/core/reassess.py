@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment, PersonResult, judge
 from caldarium.core.day.dress_days import Worn, exchanged
+from caldarium.core.load.loads import helper_loads
 from caldarium.core.load.supplies import fuel_verdict
 from caldarium.core.night.camp import ShelterNight, shelter_nights
 from caldarium.core.night.open_nights import open_nights
@@ -106,8 +107,8 @@ def _anew(
 
 
 def _burns(course: Course) -> tuple[object, ...]:
-    """What the party's one account of fuel rests on, beside what reaches everybody anyway: heads,
-    everybody's fuel, and the bottles that it melts snow for."""
+    """What of people's own plans reaches others, by way of the party's one account of fuel and of
+    helpers: heads, everybody's fuel, the bottles that it melts snow for, and what helpers carry."""
     melts = any(day.camp is not None and day.camp.melts for day in course.days)
     bottled = melts or course.provisions.treated == "boiled"
     return (
@@ -115,6 +116,13 @@ def _burns(course: Course) -> tuple[object, ...]:
         sum(person.fuel_g_a_day for person in course.people),
         sum(item.fuel_g for person in course.people for item in person.items),
         sum(person.filled_l for person in course.people) if bottled else 0.0,
+        [each.mass for each in helper_loads(course)],
+        [
+            (item.waits_at, item.fuel_g)
+            for person in course.people
+            for item in person.items
+            if item.fuel_g and person.around(item).waits_at
+        ],
     )
 
 

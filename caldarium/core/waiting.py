@@ -47,7 +47,7 @@ def without_absent(
         judge: judges variants of the person; they have only what is there at some moment.
 
     Returns:
-        The result; a piece is in doubt where it closes nothing with any set of what is there.
+        The result; a piece is in doubt that closes nothing at any moment with what is there then.
 
     Source: the same assessment for every such set.
     """
@@ -57,24 +57,21 @@ def without_absent(
     variants = judge(tuple(_without(person, each) for each in sets))
     nothing: frozenset[str] = frozenset()
     by_set = {nothing: found} | dict(zip(sets, variants, strict=True))
-    doubted = [
-        piece
-        for piece in dict.fromkeys(name for each in by_set.values() for name in each.doubted)
-        if all(piece in each.doubted for away, each in by_set.items() if piece not in away)
-    ]
-    closes = dict(found.closes)
+    closes: dict[str, tuple[str, float]] = {}
+    unsure: dict[str, None] = {}
     for away, each in by_set.items():
+        unsure |= dict.fromkeys((*each.doubted, *each.closes))
         closes |= {
             name: (where, much)
             for name, (where, much) in each.closes.items()
-            if gone[where] == away and name not in doubted
+            if gone[where] == away
         }
     return replace(
         found,
         moments=_spliced(by_set, gone, "moments", len(found.moments)),
         nights=_spliced(by_set, gone, "nights", len(found.nights)),
-        doubted=tuple(doubted),
-        closes={name: where for name, where in closes.items() if name not in doubted},
+        doubted=tuple(name for name in unsure if name not in closes),
+        closes=closes,
     )
 
 

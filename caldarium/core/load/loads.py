@@ -8,7 +8,7 @@ import numpy as np
 
 from caldarium.core.load.load_hours import Backs, away, backs
 from caldarium.core.load.supplies import Shortage, food_shortages
-from caldarium.core.load.water import Dry, dry_stretches
+from caldarium.core.load.water import Dry, bottles, dry_stretches
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import group_grams, units
@@ -193,12 +193,11 @@ def helper_loads(course: Course) -> list[HelperLoad]:
 
 def _drawn(course: Course, people: Sequence[Person]) -> Array:
     """What of sleds counts as on the backs of those who draw them [kg, P]."""
-    sleds = {
-        each.helper.drawn_by: SLED_SHARE * each.mass
-        for each in helper_loads(course)
-        if each.helper.kind == "sled"
-    }
-    return np.array([sleds.get(person.id, 0.0) for person in people]).reshape(len(people))
+    drawn = dict.fromkeys((person.id for person in people), 0.0)
+    for each in helper_loads(course):
+        if each.helper.kind == "sled" and each.helper.drawn_by in drawn:
+            drawn[each.helper.drawn_by] += SLED_SHARE * each.mass
+    return np.array([drawn[person.id] for person in people]).reshape(len(people))
 
 
 def _apart(person: Person, gone: dict[str, Array], hours: int) -> dict[str, tuple[float, ...]]:
@@ -267,7 +266,8 @@ def party_loads(
         ]
     )
     early = _backs(course, people, timeline, mornings, kept)
-    full = np.array([[person.filled_l] for person in people])
+    setting_out = mornings + BEFORE_BREAKFAST + 1e-6
+    filled = bottles(course, people, timeline, setting_out).left
     hourly = _backs(course, people, timeline, timeline.hours.hour, kept)
     bags = away(people, timeline, timeline.hours.hour)
     apart_bags = away(people, timeline, timeline.hours.hour, only_apart=True)
@@ -287,7 +287,7 @@ def party_loads(
         by_purpose: list[dict[str, float]] = []
         for day in range(days):
             left = dict(in_kg)
-            left["food and water"] += float(early.provisions[row, day] + full[row, 0])
+            left["food and water"] += float(early.provisions[row, day] + filled[row, day])
             left["shelter"] += float(early.wet[row, day])
             for purpose, gone in early_bags[row].items():
                 left[purpose] -= float(gone[day])

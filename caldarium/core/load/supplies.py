@@ -351,6 +351,20 @@ class Fuel:
     burnt: Array
 
 
+def _cans_that_wait(people: Sequence[Person], timeline: Timeline) -> list[tuple[float, Array]]:
+    """When people reach cans of theirs in drop bags [h], and the fuel in them [g, P]."""
+    found: list[tuple[float, Array]] = []
+    for row, person in enumerate(people):
+        for item in person.on_back:
+            around = person.around(item)
+            if item.fuel_g and around.waits_at is not None and around.left_at is None:
+                much = np.zeros(len(people))
+                much[row] = item.fuel_g
+                end = around.waits_at
+                found.append((leg_end(timeline, end.day, end.leg), much))
+    return found
+
+
 def _fuel_rows(
     course: Course, people: Sequence[Person], timeline: Timeline, times: Array
 ) -> tuple[Array, Array]:
@@ -361,10 +375,12 @@ def _fuel_rows(
         for cache in course.caches
     ]
     cached = sum((much for _, much in caches), np.zeros(len(people)))
-    start = np.maximum(planned - cached, 0.0) + fuel_in_cans(course, people)
+    bags = _cans_that_wait(people, timeline)
+    bagged = sum((much for _, much in bags), np.zeros(len(people)))
+    start = np.maximum(planned - cached, 0.0) + fuel_in_cans(course, people) - bagged
     supplied = np.repeat(start[:, None], len(times), axis=1)
     waiting = np.zeros(supplied.shape)
-    for when, much in caches:
+    for when, much in (*caches, *bags):
         supplied = supplied + much[:, None] * (times >= when)
         waiting = waiting + much[:, None] * (times < when)
     return supplied, waiting
@@ -389,6 +405,7 @@ def fuel_account(
         if need.day + 1 < len(hours):
             steps.append((hours[need.day + 1].breakfast, np.array([need.morning_g])))
     reached = [leg_end(timeline, cache.day, cache.leg) for cache in course.caches]
+    reached += [when for when, _ in _cans_that_wait(course.people, timeline)]
     looked = np.array(sorted({-1e6, *reached}))
     supplied, _ = _fuel_rows(course, course.people, timeline, looked)
     total = supplied.sum(axis=0) + _helped(course)
@@ -426,6 +443,8 @@ def shortages(asked_at: Sequence[float], missing: Array) -> list[Shortage]:
     Source: none, arithmetic.
     """
     found: list[Shortage] = []
+    if missing[-1] - missing[0] <= _LEAST_G:
+        return found
     for at in range(1, len(asked_at)):
         more = float(missing[at] - missing[at - 1])
         if more <= _LEAST_G:

@@ -391,3 +391,54 @@ def test_a_glacier_peak_adds_up_by_hand() -> None:
     assert all("double-boots" not in s.worn for s in ana.moments if s.day == 0)
     assert any("double-boots" in s.worn for s in ana.moments if s.day > 2)
     assert "double-boots" not in idle_pieces(course, result, ("ana",))["ana"].pieces
+
+
+def test_a_can_in_a_drop_bag_burns_only_once_it_is_reached(small) -> None:
+    can = Item(id="can", name="can", kind="fuel", mass_g=380, net_g=230, purpose="food and water",
+               waits_at=LegEnd(day=2, leg="back"))  # fmt: skip
+    course = with_person(small, small.people[0].altered(items=(can,), fuel_g_a_day=0))
+    timeline = build_timeline(course)
+    reached = leg_end(timeline, 2, "back")
+    times = np.array([0.0, reached - 0.01, reached + 0.01])
+    found = fuel_account(course, course.people, timeline, times)
+    assert found.waiting[0].tolist() == [230, 230, 0]
+    assert found.carried[0, :2].tolist() == [0, 0]
+    assert found.carried[0, 2] > 100
+    load = assess(course).of("runa").load
+    # 150 g of can and 230 g of fuel wait together, and are not on the back.
+    assert load.away["food and water"][0] == pytest.approx(0.15)
+    assert load.waiting[0] == pytest.approx(0.23)
+
+
+def test_setting_out_from_a_dry_camp_the_bottles_weigh_what_is_in_them(small) -> None:
+    days = list(small.days)
+    days[1] = days[1].altered(camp=days[1].camp.altered(water=False))
+    course = small.altered(days=tuple(days))
+    wet, dry = assess(small).of("runa").load, assess(course).of("runa").load
+    assert dry.by_purpose[2]["food and water"] < wet.by_purpose[2]["food and water"] - 1.5
+    assert wet.by_purpose[2]["food and water"] == pytest.approx(
+        float(food_account(small, small.people[:1], assess(small).timeline,
+                           np.array([47.0])).left[0, 0]) / 1000
+        + float(fuel_account(small, small.people[:1], assess(small).timeline,
+                             np.array([47.0])).carried[0, 0]) / 1000 + 2.0, abs=0.05,
+    )  # fmt: skip
+
+
+def test_two_sleds_of_one_drawer_both_count_and_reach_them_when_changed(small) -> None:
+    helpers = tuple(
+        Helper(id=f"pulk-{at}", name="pulk", kind="sled", limit_kg=40, drawn_by="tavi")
+        for at in (1, 2)
+    )
+    loads = tuple(
+        Item(id=f"load-{at}", name="load", mass_g=10_000, purpose="group", on=f"pulk-{at}")
+        for at in (1, 2)
+    )
+    runa = small.people[0]
+    before = reassess(small.altered(helpers=helpers), None)
+    course = with_person(small.altered(helpers=helpers), runa.altered(items=loads))
+    tavi, timeline, times = course.person("tavi"), before.result.timeline, np.array([9.0])
+    more = loads_at(course, (tavi,), timeline, times) - loads_at(small, (tavi,), timeline, times)
+    assert float(more[0, 0]) == pytest.approx(0.3 * 20, abs=0.02)
+    # What Runa lays on Tavi's sleds is felt by Tavi, also where only the change is assessed.
+    again, whole = reassess(course, before).result.of("tavi"), assess(course).of("tavi")
+    assert [s.rate for s in again.moments] == [s.rate for s in whole.moments]
