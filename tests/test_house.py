@@ -11,14 +11,16 @@ import caldarium.words
 from caldarium.catalogue import load_catalogue
 from caldarium.core.load.provisions import day_needs
 from caldarium.core.load.share import FAIRNESS, split_of
+from caldarium.core.load.travel import travel
 from caldarium.core.plan.course import Course
+from caldarium.core.what_if.idle import idle_pieces
 from caldarium.words.course import course_sentence
 from caldarium.words.day import outfit_sentence
 from caldarium.words.load import load_sentence
 from caldarium.words.night import bed_sentence, shelter_sentence
 from caldarium.words.steps_day import explain_moment
-from caldarium.words.steps_food import explain_energy, explain_fuel
-from caldarium.words.steps_load import explain_load, explain_split
+from caldarium.words.steps_food import explain_energy, explain_fuel, explain_water
+from caldarium.words.steps_load import explain_idle, explain_load, explain_split, explain_travel
 from caldarium.words.steps_night import explain_night, explain_shelter
 from caldarium.words.units import Display
 from caldarium.words.weather import caution_sentence
@@ -97,6 +99,7 @@ def test_catalogue_is_whole_and_every_row_has_a_source() -> None:
 
 def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> None:
     moments = {m.id: m for m in demo_result.timeline.moments}
+    idle = idle_pieces(demo, demo_result)
     for display in (Display(), Display(customary=True)):
         for person, found in zip(demo.people, demo_result.people, strict=True):
             for state in found.moments:
@@ -109,6 +112,9 @@ def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> No
                 explain_load(demo, person, found.load, display),
                 explain_energy(demo, needs),
                 explain_fuel(demo, demo_result.fuel, display),
+                explain_water(demo, person, demo_result.timeline, found.load.dry, display),
+                explain_idle(demo, person, idle[person.id], moments, display),
+                explain_travel(demo, travel(demo, person, found.moments), display),
             ):
                 assert all(step.value and step.formula and step.source for step in steps)
         split = split_of(demo, [each.load for each in demo_result.people], FAIRNESS[0])

@@ -101,3 +101,25 @@ def worst_by_moment(result: Assessment) -> dict[str, Worst]:
 def heaviest_laden(result: Assessment) -> str:
     """Whoever is fullest of their budget on some morning. Source: figures of the assessment."""
     return max(result.people, key=lambda each: max(each.load.by_day) / each.load.budget).person
+
+
+def thirsty(result: Assessment) -> list[str]:
+    """Ids of those whose water runs out somewhere. Source: the assessment."""
+    return [each.person for each in result.people if each.load.dry]
+
+
+def shortest_supplied(result: Assessment) -> str:
+    """Id of whoever misses most water, or most food where nobody misses water, or is fullest where
+    nobody misses anything.
+
+    Source: the assessment.
+    """
+    missing = {
+        each.person: (
+            sum(dry.litres for dry in each.load.dry),
+            sum(short.grams for short in each.load.hungry),
+        )
+        for each in result.people
+    }
+    worst = max(missing, key=lambda who: missing[who])
+    return worst if any(missing[worst]) else heaviest_laden(result)

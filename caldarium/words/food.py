@@ -7,7 +7,8 @@ from caldarium.core.load.provisions import DayNeed, hungriest
 from caldarium.core.load.stoves import STOVES
 from caldarium.core.load.supplies import CampNeed, FuelVerdict, Shortage, stoves_of
 from caldarium.core.load.water import Dry
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Cache, Course, Person
+from caldarium.core.plan.kit import Garment, Item
 from caldarium.core.timeline.moments import Timeline
 from caldarium.words.course import counted, weekday
 from caldarium.words.units import Display, clock_text, hours_text
@@ -39,6 +40,42 @@ def where_words(course: Course, timeline: Timeline, hour: float) -> str:
         if 24 * day + each.start <= hour < 24 * day + each.end:
             return each.leg.title or each.leg.id.replace("-", " ")
     return "in camp"
+
+
+def leg_words(course: Course, day: int, leg: str) -> str:
+    """The end of a leg, by weekday and title. Source: the plan."""
+    found = next((each for each in course.days[day].legs if each.id == leg), None)
+    title = found.title if found is not None and found.title else leg.replace("-", " ")
+    return f"the end of {weekday(course, day)}, {title}"
+
+
+def cache_words(course: Course, cache: Cache, display: Display) -> str:
+    """What a cache holds, and where. Source: the plan."""
+    held: list[str] = []
+    if cache.rations:
+        days = "day" if cache.rations == 1 else "days"
+        held.append(f"{cache.rations:g} {days} of food and fuel")
+    if cache.water_l:
+        held.append(f"{display.volume(cache.water_l)} of water a head")
+    return f"{' and '.join(held)} at {leg_words(course, cache.day, cache.leg)}."
+
+
+def away_words(course: Course, piece: Item | Garment, display: Display) -> str:
+    """Where a thing or a garment is left and waits. Source: the plan."""
+    parts: list[str] = []
+    if piece.left_at is not None:
+        parts.append(f"is left at {leg_words(course, piece.left_at.day, piece.left_at.leg)}")
+    if piece.waits_at is not None:
+        how = "fetched again" if piece.left_at is not None else "waits"
+        parts.append(f"{how} at {leg_words(course, piece.waits_at.day, piece.waits_at.leg)}")
+    return f"{piece.name}, {display.mass(piece.mass_g)}, {' and '.join(parts)}."
+
+
+def fill_words(person: Person, litres: float, display: Display) -> tuple[str, str]:
+    """What filling more is, and what it weighs. Source: arithmetic, a kilogram a litre."""
+    first, now = person.name.split()[0], person.filled_l
+    told = f"{first} fills {display.volume(litres)} instead of {display.volume(now)}"
+    return told, f"{display.load(litres - now)} more on the back"
 
 
 def dry_sentence(

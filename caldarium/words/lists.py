@@ -56,7 +56,7 @@ def sheet_sentence(found: Sheet, display: Display) -> str:
 
 def travel_sentence(found: Travel, name: str, display: Display) -> str:
     """One person's way by air in a sentence. Source: core.load.travel."""
-    hold = display.load(kilograms(found.hold) + found.bag)
+    hold = display.load(found.hold_kg)
     cabin = display.load(kilograms(found.cabin))
     told = f"{name}: {hold} in the hold, {cabin} in the cabin, "
     told += f"{display.load(kilograms(found.worn))} worn"

@@ -12,6 +12,7 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import units
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.idle import Idle, Line, LineReason, Matters, pieces_of
+from caldarium.core.what_if.kept import Rule
 from caldarium.words.course import moment_name
 from caldarium.words.lists import totals_sentence
 from caldarium.words.units import Display, clock_text
@@ -214,7 +215,9 @@ def why_words(course: Course, line: Line, moments: Mapping[str, Moment], display
     worn = _moments(why.figures[0]) if why.figures else ""
     words = _LINES.get(why.reason, "").format(worn=worn)
     if why.reason == "without it":
-        words = f"without it {_HARMS[why.names[1]]} at {moment_name(course, moments[why.names[0]])}"
+        words = (
+            f"without it {HARM_WORDS[why.names[1]]} at {moment_name(course, moments[why.names[0]])}"
+        )
     elif why.reason == "carried out again":
         words = "comes out again, beyond what is kept to spare"
     elif why.reason == "closes a gap":
@@ -229,7 +232,7 @@ def _moments(number: float) -> str:
     return f"{number:.0f} moment{'' if number == 1 else 's'}"
 
 
-_HARMS: dict[str, str] = {
+HARM_WORDS: dict[str, str] = {
     "gap": "a gap opens",
     "cool": "one is cool",
     "hot": "one is too hot",
@@ -239,8 +242,7 @@ _HARMS: dict[str, str] = {
     "bed short": "the bed is too cold",
     "bed cool": "the bed is cool",
 }
-_LINES: dict[LineReason, str] = {
-    "closes nothing": "without it nothing is worse at this caution",
+RULE_WORDS: dict[Rule, str] = {
     "spare set": "one dry set, kept by the school's rule",
     "spare": "a spare, on purpose",
     "shades": "against the sun",
@@ -248,6 +250,10 @@ _LINES: dict[LineReason, str] = {
     "one shell": "the one shell, kept for weather nobody forecast",
     "under the pad": "under an inflatable pad on cold ground, against punctures",
     "the bed": "what is lain in",
+}
+_LINES: dict[LineReason, str] = {
+    **RULE_WORDS,
+    "closes nothing": "without it nothing is worse at this caution",
     "listed": "on a mandatory list",
     "for the bed": "a bed would fall short without it",
     "kept for the bed": "kept dry for the bed",

@@ -2,11 +2,14 @@
 
 from collections.abc import Sequence
 
-from caldarium.core.load import stoves, supplies
+from caldarium.core.load import drinking, stoves, supplies
 from caldarium.core.load.provisions import DayNeed
 from caldarium.core.load.supplies import FuelVerdict
-from caldarium.core.plan.course import Course
+from caldarium.core.load.water import Dry, fillings
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.timeline.moments import Timeline
 from caldarium.words.course import weekday
+from caldarium.words.food import when_words, where_words
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -46,6 +49,49 @@ def explain_fuel(course: Course, found: FuelVerdict, display: Display) -> list[S
                 f"{display.volume(need.boiled_l)} to {display.temperature(need.boils_at, 1)}"
                 + (f", {display.volume(need.bottled_l)} for bottles" if need.bottled_l else ""),
                 "Antoine equation, ISO 2533 for the boiling point",
+            )
+        )
+    return told
+
+
+def explain_water(
+    course: Course, person: Person, timeline: Timeline, stretches: Sequence[Dry], display: Display
+) -> list[Step]:
+    """Steps behind somebody's water. Source: core.load.drinking and water."""
+    habit = drinking.DRINKS
+    told = [
+        Step(
+            "drunk",
+            f"{display.volume(habit['moving'])} an hour moving, {display.volume(habit['halt'])} at "
+            "halts",
+            f"or {drinking.REPLACED:.0%} of the sweat of an ordinary person in light clothing on "
+            "the warm side of the forecast, where that is more",
+            "ISO 7933 for sweat; judgement; common practice, no published source",
+        ),
+        Step(
+            "filled",
+            display.volume(person.filled_l),
+            "what is planned, as far as the bottles hold it; at the start, at camps with water, "
+            "where legs say so, melted from snow as far as there is fuel, or from caches",
+            "as typed",
+        ),
+    ]
+    for fill in fillings(course, timeline):
+        much = "as planned"
+        if fill.at_most_l != float("inf"):
+            much = f"{display.volume(fill.at_most_l)} a head at most"
+        elif fill.share < 1:
+            much = f"{fill.share:.0%}, for want of fuel to melt the rest"
+        told.append(
+            Step(when_words(course, fill.at), much, where_words(course, timeline, fill.at), "plan")
+        )
+    for each in stretches:
+        told.append(
+            Step(
+                f"dry from {when_words(course, each.start)}",
+                display.volume(each.litres),
+                "what would be drunk until the next filling beyond what was filled",
+                "sums",
             )
         )
     return told

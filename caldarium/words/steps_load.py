@@ -1,13 +1,18 @@
 """Steps behind loads, food, fuel and shared kit: every figure with its formula and source."""
 
 from collections import Counter
+from collections.abc import Mapping
 
 from caldarium.core.load import drinking, load_hours, supplies
 from caldarium.core.load.loads import Load
 from caldarium.core.load.share import CLOSE_ENOUGH_G, Split
+from caldarium.core.load.travel import STEP_G, Travel, kilograms, litres_of
 from caldarium.core.plan.course import Course, Person
-from caldarium.words.course import weekday
+from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.idle import Idle, pieces_of
+from caldarium.words.course import moment_name, weekday
 from caldarium.words.lists import MASS_FROM
+from caldarium.words.load import HARM_WORDS, RULE_WORDS
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -80,6 +85,77 @@ def explain_load(course: Course, person: Person, load: Load, display: Display) -
             display.load(load.limit),
             f"{course.limit_share:.0%} of body mass",
             "30 %: fighting load of FM 21-18 (1990), from memory; or the user's own",
+        ),
+    ]
+
+
+def explain_idle(
+    course: Course,
+    person: Person,
+    idle: Idle,
+    moments: Mapping[str, Moment],
+    display: Display,
+) -> list[Step]:
+    """Steps behind the ledger: what was tried, and the rules. Source: core.what_if.idle."""
+    names = {each.id: each.name for each in pieces_of(person)}
+    told = [
+        Step(
+            "idle",
+            display.mass(idle.grams(person)),
+            "the whole assessment without each piece in doubt, then without all that harmed "
+            "nothing, heaviest first: no verdict is worse at this caution",
+            "what counts as worse: gaps, cool halts and camps, heat, fingers, toes, face, beds",
+        ),
+        Step(
+            "school of spare clothes",
+            course.spare_set,
+            "stays whatever the figures say",
+            "common practice, no published source",
+        ),
+    ]
+    told += [
+        Step(names[piece], "kept", RULE_WORDS[rule], "common practice, no published source")
+        for piece, rule in idle.kept.items()
+    ]
+    told += [
+        Step(
+            names[piece],
+            HARM_WORDS[harm.kind],
+            f"without it, at {moment_name(course, moments[harm.moment])}",
+            "the assessment without this piece and those that are idle",
+        )
+        for piece, harm in idle.harm.items()
+    ]
+    return told
+
+
+def explain_travel(course: Course, found: Travel, display: Display) -> list[Step]:
+    """Steps behind somebody's bags by air. Source: core.load.travel and packing."""
+    caps = [
+        ("hold bag", found.hold, course.hold_kg, course.hold_l, found.hold_kg),
+        ("cabin bag", found.cabin, course.cabin_kg, course.cabin_l, kilograms(found.cabin)),
+    ]
+    told: list[Step] = []
+    for name, lines, mass_cap, room_cap, mass in caps:
+        allowed = "no cap" if mass_cap is None else f"of {display.load(mass_cap)}"
+        room = "no cap" if room_cap is None else f"of {display.volume(room_cap)}"
+        told.append(Step(name, display.load(mass), f"{len(lines)} lines, {allowed}", "sums"))
+        told.append(
+            Step(
+                f"{name}, room",
+                display.volume(litres_of(lines)),
+                f"measured, else litres a kilogram by material or purpose; {room}",
+                "as typed; judgement where estimated",
+            )
+        )
+    return [
+        *told,
+        Step(
+            "which goes where",
+            "as little as will do",
+            "into the cabin, so that the hold keeps its mass; then the bulkiest that the cabin "
+            "takes, so that the hold keeps its room",
+            f"subset sums to {display.mass(STEP_G)}; what may fly is each piece's own word",
         ),
     ]
 

@@ -1,11 +1,12 @@
 """What of pieces is asked again, where they are, and why they are not given, in words."""
 
+from collections.abc import Sequence
 from typing import assert_never
 
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import SlipReason
 from caldarium.core.stock.inventory import Query, Stored
-from caldarium.core.stock.lending import Loan, RefusalReason
+from caldarium.core.stock.lending import Loan, RefusalReason, ToGet
 from caldarium.words.course import counted
 from caldarium.words.units import Display
 
@@ -90,3 +91,12 @@ def loan_words(loan: Loan) -> str:
     if who:
         told += f" ({who})"
     return f"{told}, {loan.first:%-d %b} to {loan.last:%-d %b %Y}, {counted(loan.nights, 'night')}"
+
+
+def to_get_sentence(listed: Sequence[ToGet]) -> str:
+    """What is hired and bought in all. Source: core.stock.lending."""
+    pieces = counted(sum(each.count for each in listed), "piece")
+    known = sum(each.cost for each in listed if each.cost is not None)
+    unknown = sum(each.cost is None for each in listed)
+    asked = f"; of {unknown} nobody knows the price" if unknown else ""
+    return f"{pieces}, {known:.0f} in the school's own money{asked}."

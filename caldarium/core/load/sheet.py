@@ -113,6 +113,18 @@ class Row:
     depth: int = 0
     cost: float | None = None
 
+    @property
+    def marks(self) -> tuple[str, ...]:
+        """What it is marked as beside its place: spare, mandatory, apart. Source: none,
+        bookkeeping."""
+        told = (("spare", self.spare), ("mandatory", self.listed), ("apart", self.apart))
+        return tuple(word for word, marked in told if marked)
+
+    @property
+    def with_inside_g(self) -> float:
+        """It with everything in it [g]. Source: none, a sum."""
+        return self.grams + self.holds_g
+
 
 @dataclass(frozen=True)
 class Part:

@@ -32,6 +32,17 @@ class Travel:
     bag: float
 
     @property
+    def hold_kg(self) -> float:
+        """What the hold bag weighs, itself counted [kg]. Source: none, a sum."""
+        return kilograms(self.hold) + self.bag
+
+    @property
+    def got_kg(self) -> float:
+        """What is got on arrival because it may not fly or is had there [kg]. Source: none, a
+        sum."""
+        return kilograms(self.stays) + kilograms(self.arrival)
+
+    @property
     def fits(self) -> bool:
         """Whether every cap is kept. Source: none, arithmetic."""
         return not any((self.over_hold, self.over_cabin, self.over_hold_l, self.over_cabin_l))

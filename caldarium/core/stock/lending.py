@@ -108,6 +108,11 @@ class ToGet:
     piece: Stored
     count: int
 
+    @property
+    def cost(self) -> float | None:
+        """What all of them cost, None where nobody said. Source: none, arithmetic."""
+        return None if self.piece.cost is None else self.piece.cost * self.count
+
 
 def to_get(course: Course, stored: Mapping[str, Stored]) -> list[ToGet]:
     """What a course hires and buys, hired first, by person.

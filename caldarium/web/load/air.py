@@ -20,6 +20,8 @@ from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence
 from caldarium.words.lists import party_travel_sentence, travel_sentence
+from caldarium.words.steps_load import explain_travel
+from caldarium.words.stock import to_get_sentence
 from caldarium.words.units import Display
 
 router = APIRouter()
@@ -72,6 +74,7 @@ def _air_page(
         caps=CAPS,
         cap_texts=_cap_texts(course, display) | dict(typed or {}),
         mine=mine,
+        air_steps=explain_travel(course, mine, display),
         bags=(
             ("worn on the way there", "worn", mine.worn),
             ("in the hold", "hold", mine.hold),
@@ -85,8 +88,7 @@ def _air_page(
         ],
         party_words=party_travel_sentence(flights, course, display),
         getting=getting,
-        cost=sum((each.piece.cost or 0.0) * each.count for each in getting),
-        unpriced=sum(each.piece.cost is None for each in getting),
+        getting_words=to_get_sentence(getting),
         kilograms=kilograms,
         litres_of=litres_of,
     )

@@ -7,12 +7,10 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.assess import Assessment
 from caldarium.core.load.provisions import day_needs
 from caldarium.core.load.supplies import dishes_on, food_left, food_planned, fuel_wanted, ration
 from caldarium.core.load.water import water_wanted
-from caldarium.core.plan.course import Course
-from caldarium.core.worst import heaviest_laden
+from caldarium.core.worst import shortest_supplied, thirsty
 from caldarium.drawings.supplies import supplies_strip
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
@@ -35,15 +33,18 @@ from caldarium.words.course import course_sentence
 from caldarium.words.food import (
     STOVE_WORDS,
     TREATED_WORDS,
+    away_words,
+    cache_words,
     camp_row,
     dry_sentence,
     energy_sentence,
+    fill_words,
     food_left_sentence,
     fuel_sentence,
     hungry_sentence,
     stove_notes,
 )
-from caldarium.words.steps_food import explain_energy, explain_fuel
+from caldarium.words.steps_food import explain_energy, explain_fuel, explain_water
 
 router = APIRouter()
 
@@ -74,8 +75,9 @@ def _food_page(request: Request, number: int, looking: Looking, answer: Answer) 
     held = courses_of(request).get(number)
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
-    member = course.person(looking.person or _shortest(course, result))
+    member = course.person(looking.person or shortest_supplied(result))
     found = result.of(member.id)
+    fill = water_wanted(member, found.load.dry)
     load = found.load
     needs = day_needs(course, result.timeline, member, found.moments, found.nights)
     timeline = result.timeline
@@ -91,8 +93,12 @@ def _food_page(request: Request, number: int, looking: Looking, answer: Answer) 
         form=answer.form,
         strip=supplies_strip(course, member, result, display),
         dry=dry_sentence(course, timeline, load.dry, display),
-        fill=water_wanted(member, load.dry),
-        thirsty=sum(bool(each.load.dry) for each in result.people),
+        fill=fill,
+        fill_words=fill_words(member, fill, display),
+        water_steps=explain_water(course, member, timeline, load.dry, display),
+        away_words=away_words,
+        cache_words=cache_words,
+        thirsty=len(thirsty(result)),
         hungry=hungry_sentence(course, timeline, load.hungry, display),
         surplus=food_left_sentence(
             food_left(course, member, timeline),
@@ -123,16 +129,6 @@ def _food_page(request: Request, number: int, looking: Looking, answer: Answer) 
         dishes=[dishes_on(course, day) for day in range(len(course.days))],
         eaten=[ration(course, member, day) for day in range(len(course.days))],
     )
-
-
-def _shortest(course: Course, result: Assessment) -> str:
-    """Whoever misses most water or food, or is fullest where nobody does."""
-    missing = {
-        each.person: sum(dry.litres for dry in each.load.dry) + len(each.load.hungry)
-        for each in result.people
-    }
-    worst = max(missing, key=lambda each: missing[each])
-    return worst if missing[worst] > 0 else heaviest_laden(result)
 
 
 @router.post("/courses/{number}/food")

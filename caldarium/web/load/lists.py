@@ -142,6 +142,7 @@ def _lists_page(request: Request, number: int, looking: Looking, answer: Answer)
         preview=answer.preview,
         preview_text=answer.text,
         mine=mine,
+        swaps_of={each.id for each in mine},
         going=going,
         swaps=_swap_rows(request, number, course, result, member, going, display),
         swap_where=SWAP_WHERE,

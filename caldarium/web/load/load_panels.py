@@ -11,7 +11,7 @@ from caldarium.core.load.sheet import totals
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import Unit, units, wanted
 from caldarium.core.plan.kit import GroupKit
-from caldarium.core.what_if.idle import Idle, Line, Matters, ledger
+from caldarium.core.what_if.idle import Idle, Line, Matters, ledger, pieces_of
 from caldarium.drawings.load_curve import Chip, load_curve, party_shelf
 from caldarium.drawings.svg import Svg
 from caldarium.store.courses import Held
@@ -37,7 +37,7 @@ from caldarium.words.load import (
     split_sentence,
 )
 from caldarium.words.steps import Step
-from caldarium.words.steps_load import explain_load, explain_split
+from caldarium.words.steps_load import explain_idle, explain_load, explain_split
 from caldarium.words.units import Display
 
 
@@ -129,8 +129,10 @@ class LedgerPanel:
     """What each of one person's pieces is for, and which are idle."""
 
     lines: list[Line]
+    own: set[str]
     line_words: list[str]
     ledger_words: str
+    ledger_steps: list[Step]
 
 
 def ledger_panel(
@@ -141,8 +143,10 @@ def ledger_panel(
     lines = ledger(course, member, result, idle)
     return LedgerPanel(
         lines=lines,
+        own={each.id for each in (*pieces_of(member), *member.items)},
         line_words=[line_sentence(course, line, moments, display) for line in lines],
         ledger_words=ledger_sentence(course, lines, display),
+        ledger_steps=explain_idle(course, member, idle, moments, display),
     )
 
 
