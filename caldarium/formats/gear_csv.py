@@ -200,7 +200,8 @@ def read_gear(
         missing.add("kind")
     if missing:
         headers = tuple(cell.strip() for cell in rows[0][1] if cell.strip())
-        wanted = tuple(sorted(each.removesuffix("_g") for each in missing))
+        needed = ("name", "mass_g", "kind")
+        wanted = tuple(each.removesuffix("_g") for each in needed if each in missing)
         return Preview((), (), tuple(kept.values()), encoding, headers, wanted)
     headers = tuple(cell.strip() for cell in rows[0][1] if cell.strip())
     found = _read_rows(rows[1:], columns, kept, known or {}, kind, heard)

@@ -107,7 +107,7 @@ def test_columns_are_told_once_and_remembered(client, pieces) -> None:
         return client.post("/store/import", files={"file": ("x.csv", theirs)}).text
 
     shown = look()
-    assert "No column says the kind or the mass or the name" in shown
+    assert "No column says the name, the mass, the kind: tell" in shown
     key = shown.split('name="key" value="')[1].split('"')[0]
     told = {
         "key": key,
