@@ -34,6 +34,7 @@ VIEWS = {
     "store": ("/store?course=1&person=mirel&q=bag", (1280, 800), False),
     "weigh": ("/weigh?tag=B-90", (1280, 800), False),
     "group": ("/courses/1/group", (1280, 800), True),
+    "lighten": ("/courses/1/lighten/caution?person=runa&sources=own%2Cstore", (1280, 800), True),
 }
 
 TYPED = {
@@ -68,6 +69,9 @@ with sync_playwright() as playwright:
         if name == "new-course":
             for field, text in TYPED.items():
                 page.locator(f'[id="{field}"]').fill(text)
+        if name == "lighten":
+            page.get_by_role("button", name="Look at every step").click()
+            page.wait_for_selector("svg.stair", timeout=240_000)
         page.wait_for_timeout(900)
         page.screenshot(path=TARGET / f"{name}.png", full_page=full)
     browser.close()

@@ -2,7 +2,7 @@
 
 import typer
 
-from caldarium.cli import course, run
+from caldarium.cli import course, lighten, run
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -13,3 +13,4 @@ app = typer.Typer(
 )
 course.add_to(app)
 run.add_to(app)
+lighten.add_to(app)

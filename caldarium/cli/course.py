@@ -14,7 +14,8 @@ DATABASE = Path("var/caldarium.sqlite")
 Database = Annotated[Path, typer.Option("--database", help="database file")]
 
 
-def _read(path: Path) -> "Course":
+def read_course_file(path: Path) -> "Course":
+    """The course in a file; told in one line where it cannot be read."""
     from caldarium.formats.course_json import read_course
     from caldarium.formats.fault import FileError
 
@@ -38,7 +39,7 @@ def assess(course: Annotated[Path, typer.Argument(help="course JSON file")]) -> 
     from caldarium.core.assess import assess as assess_course
     from caldarium.formats.assessment_json import assessment_document
 
-    value = _read(course)
+    value = read_course_file(course)
     document = assessment_document(value, assess_course(value))
     typer.echo(json.dumps(document, ensure_ascii=False))
 
@@ -64,7 +65,7 @@ def import_course(
     course: Annotated[Path, typer.Argument(help="course JSON file")], database: Database = DATABASE
 ) -> None:
     """Add a course file to the database, whole or not at all."""
-    value = _read(course)
+    value = read_course_file(course)
     number = _courses(database).add(value, f"imported {course.name}")
     typer.echo(json.dumps({"course": number, "name": value.name}, ensure_ascii=False))
 

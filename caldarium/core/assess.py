@@ -137,18 +137,20 @@ def judge(
         np.array([person.height_m for person in people]),
     )
     beds = lay_beds(course, people, timeline, dress)
-    air, tried = _meet(course, people, areas, timeline, awake)
+    air, tried = met(course, people, areas, timeline, awake)
     certain = _certain(dress, air, beds)
     doubted = _places(~certain, before.who.doubted.shape[1] if before else 0)
-    in_bed = _in_bed(course, beds, dress)
+    in_bed = worn_in_bed(course, beds, dress)
     who = Dressers(people, course.allowances, in_bed, areas[:, None], doubted)
     lived = dress_days(who, dress, air, before)
     dressed, states = lived.dressed, lived.states
     worse = _worse_without(dressed)
     idle = ~certain & ~_closing(dress, dressed, doubted, worse)
-    names = [person.id for person in people]
-    wet = _wet_at_bedtime(dict(zip(names, states, strict=True)))
-    beds = wetted(beds, people, dress, wet) if wet else beds
+    # By place, as variants of one person bear one id.
+    wet = _wet_at_bedtime({str(row): each for row, each in enumerate(states)})
+    if wet:
+        placed = [each.model_copy(update={"id": str(row)}) for row, each in enumerate(people)]
+        beds = wetted(beds, placed, dress, wet)
     nights = night_results(beds, people, areas)
     grams = np.array(
         [
@@ -197,7 +199,7 @@ def _with_what_is_there(
     return replace(there, load=load)
 
 
-def _meet(
+def met(
     course: Course,
     people: tuple[Person, ...],
     areas: Array,
@@ -205,6 +207,14 @@ def _meet(
     awake: tuple[Moment, ...],
 ) -> tuple[Air, list[tuple[Effort, ...]]]:
     """What people meet and make at each waking moment, and how hard walks are for them.
+
+    Args:
+        course, people, timeline: the plan.
+        areas: body surface of the people [m²].
+        awake: the M waking moments.
+
+    Returns:
+        The air, pieces dry, and the efforts by person. Source: core.physics.
 
     Nobody makes more heat than they can keep up; whoever cannot walks slower, and colder.
     """
@@ -255,8 +265,8 @@ def _hours_walked(awake: tuple[Moment, ...]) -> Array:
     return np.array(found)
 
 
-def _in_bed(course: Course, beds: Beds, dress: Wardrobes) -> Flags:
-    """Pieces that are in bed, and dry there, [P x G]."""
+def worn_in_bed(course: Course, beds: Beds, dress: Wardrobes) -> Flags:
+    """Pieces that are in bed, and dry there, [P x G]. Source: none, bookkeeping."""
     next_to_skin = dress.layer == SKIN
     return beds.clothes | (next_to_skin & course.clothes_in_bed)
 

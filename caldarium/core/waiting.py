@@ -77,10 +77,13 @@ def without_absent(
 
 def _without(person: Person, pieces: frozenset[str]) -> Person:
     there = (each for each in person.garments if each.id not in pieces)
-    return person.altered(
-        garments=tuple(each.altered(waits_at=None, left_at=None) for each in there),
-        overrules=tuple(each for each in person.overrules if each.garment not in pieces),
-    )
+    all_the_way = {"waits_at": None, "left_at": None}
+    # Whoever is tried with everything on offer has more than a person may have.
+    parts = {
+        "garments": tuple(each.model_copy(update=all_the_way) for each in there),
+        "overrules": tuple(each for each in person.overrules if each.garment not in pieces),
+    }
+    return person.model_copy(update=parts)
 
 
 def _spliced(

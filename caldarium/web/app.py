@@ -17,6 +17,7 @@ from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
 from caldarium.web.day import bench, group, hours, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
+from caldarium.web.lighten import lighten
 from caldarium.web.load import air, food, lists, load
 from caldarium.web.night import night, shelter
 from caldarium.web.plan import about, backup, courses, kit, overview, people
@@ -88,6 +89,7 @@ def create_app(database: Path) -> FastAPI:
         lists,
         air,
         weigh,
+        lighten,
     ):
         app.include_router(room.router)
 

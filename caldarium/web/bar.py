@@ -15,6 +15,7 @@ LABELS: dict[Step, str] = {
     "night": "Night",
     "shelter": "Shelter",
     "load": "Load",
+    "lighten": "Lighten",
 }
 PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     "course": (("", "Overview"), ("people", "People")),
@@ -40,6 +41,11 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
         ("lists", "Lists"),
         ("air", "By air"),
         ("load/matters", "What matters"),
+    ),
+    "lighten": (
+        ("lighten", "Lightest set"),
+        ("lighten/party", "Whole party"),
+        ("lighten/caution", "What caution costs"),
     ),
 }
 """Pages of each step by the end of their address, the step's own first."""

@@ -22,10 +22,11 @@ class StoppedError(Exception):
 class Work:
     """One piece of long work: its state, the share that is done, and what came out."""
 
-    def __init__(self, task: Callable[[Heard], Any], turn: Semaphore) -> None:
+    def __init__(self, task: Callable[[Heard], Any], turn: Semaphore, so_far: Any = None) -> None:
         self.state: State = "waiting"
         self.share = 0.0
         self.outcome: Any = None
+        self.so_far = so_far
         self._task, self._turn, self._stop = task, turn, Event()
         self._thread = Thread(target=self._run, daemon=True)
         self._thread.start()
@@ -70,6 +71,7 @@ class Told:
     state: State
     share: float
     outcome: Any
+    so_far: Any = None
 
     @property
     def goes_on(self) -> bool:
@@ -91,15 +93,21 @@ class Works:
             return None
         # The state first: what is done has its outcome.
         state, share = work.state, work.share
-        return Told(state, share, work.outcome if state == "done" else None)
+        return Told(state, share, work.outcome if state == "done" else None, work.so_far)
 
-    def begin(self, about: Hashable, task: Callable[[Heard], Any]) -> Work:
-        """Begin a work, unless the same runs or is done; the oldest are forgotten, and stopped."""
+    def begin(self, about: Hashable, task: Callable[[Heard], Any], so_far: Any = None) -> Work:
+        """Begin a work, unless the same runs or is done; the oldest are forgotten, and stopped.
+
+        Args:
+            about: what it is about.
+            task: the work.
+            so_far: where the task writes what it has found before its end.
+        """
         with self._lock:
             known = self._known.get(about)
             if known and (known.goes_on or known.state == "done"):
                 return known
-            self._known[about] = work = Work(task, self._turn)
+            self._known[about] = work = Work(task, self._turn, so_far)
             while len(self._known) > KEPT_WORKS:
                 self._known.pop(next(iter(self._known))).stop()
             return work

@@ -4,6 +4,7 @@ import math
 from collections.abc import Mapping, Sequence
 
 from caldarium.core.assess import Assessment
+from caldarium.core.load.packing import clothes_and_beds_g
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT
 from caldarium.core.plan.unsaid import ORDINARY, Matter, Unsaid
@@ -68,6 +69,7 @@ def step_sentences(course: Course, result: Assessment, display: Display) -> dict
         "night": _night_sentence(course, result, found, display),
         "shelter": _shelter_sentence(course, result),
         "load": _load_sentence(course, result, found, display),
+        "lighten": _lighten_sentence(course, display),
     }
 
 
@@ -135,6 +137,13 @@ def _shelter_sentence(course: Course, result: Assessment) -> str:
         parts.append(f"{people} no shelter on {when}")
     more = [f"{len(parts) - 3} more"] if len(parts) > 3 else []
     return _capital("; ".join(parts[:3] + more)) + "."
+
+
+def _lighten_sentence(course: Course, display: Display) -> str:
+    told = f"{display.load(clothes_and_beds_g(course) / 1000)} of clothes and beds"
+    if course.ready:
+        told += f"; {counted(len(course.ready), 'thing')} ready at the road"
+    return f"{told}."
 
 
 def _load_sentence(course: Course, result: Assessment, found: Tally, display: Display) -> str:

@@ -203,6 +203,9 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
         "/courses/1/food?person=runa",
         "/courses/1/air?person=runa",
         "/store/labels?q=bag",
+        "/courses/1/lighten?person=runa",
+        "/courses/1/lighten/party",
+        "/courses/1/lighten/caution",
     ],
 )
 def test_axe_finds_nothing(page: Page, path: str, size, server: str) -> None:

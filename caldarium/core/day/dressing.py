@@ -210,7 +210,12 @@ MOVING = ("moving", "setting out")
 
 
 def candidates(
-    people: Sequence[Person], dress: Wardrobes, air: Air, all_day: Flags | None = None
+    people: Sequence[Person],
+    dress: Wardrobes,
+    air: Air,
+    all_day: Flags | None = None,
+    *,
+    ends: bool = False,
 ) -> Choices:
     """Outfits along the ladder, and the freedom around them.
 
@@ -220,6 +225,7 @@ def candidates(
         air: over P and M.
         all_day: pieces for the camp that are worn under everything from the morning on
             [P x M x G].
+        ends: only the least outfit and the most.
 
     Source: order of dressing is common practice, no published source.
     """
@@ -238,14 +244,15 @@ def candidates(
     allowed = allowed & ~(by_moment(dress.windshell & ~dress.shell) & wet)
     if all_day is not None:
         forced = forced | (all_day & ~boots_off)
-    ladder = np.arange(-1, dress.places)[:, None]
+    ladder = np.array([-1, dress.places - 1] if ends else range(-1, dress.places))[:, None]
     moving = np.array([moment.kind in MOVING for moment in air.moments], dtype=bool)
     rung = np.where(moving[:, None], dress.moving_rung[:, None], dress.rung[:, None])
     reached = rung[:, :, None] <= ladder
     outfits = forced[:, :, None, :] | (allowed[:, :, None, :] & reached)
     outfits = best_alone(dress, outfits)
     grows = np.ones(len(ladder), dtype=bool)
-    grows[1:] = (outfits[:, :, 1:] != outfits[:, :, :-1]).any(axis=(0, 1, 3))
+    if not ends:
+        grows[1:] = (outfits[:, :, 1:] != outfits[:, :, :-1]).any(axis=(0, 1, 3))
     outfits = outfits[:, :, grows]
     free = allowed & ~forced & ~by_moment(dress.handwear)
     free_hands = (allowed | forced) & by_moment(dress.handwear)

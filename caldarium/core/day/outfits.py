@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.day.digits import (
+    Body,
     DigitDays,
     bare_fingers,
     body_of,
@@ -15,10 +16,12 @@ from caldarium.core.day.digits import (
     toes,
 )
 from caldarium.core.day.dressing import (
+    MOVING,
     Air,
     Choices,
     Needs,
     Worth,
+    best_alone,
     candidates,
     choose,
     distance_from_right,
@@ -34,6 +37,7 @@ from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.extremities import bare_face
 from caldarium.core.physics.heat import strain, sweat_needed
 from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.physics.wind import frostbite_minutes
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.wardrobe import Wardrobes
 
@@ -41,6 +45,8 @@ ASKED = ("setting out", "moving", "halt")
 """Kinds of moment that ask for long underwear in the morning."""
 DRYING_COUNTS = 0.25
 """Heat of drying from which the need is found again [W/m²]: judgement."""
+BARE = 0.15
+"""Share of the face left bare that goggles and a chin in the collar do not cover: judgement."""
 KEPT_ON = 0.05 * CLO
 """An outfit kept from the moment before may be this much further from right [m² K/W]: judgement,
 no stop is worth less."""
@@ -105,6 +111,51 @@ class Dressers:
         )
 
 
+@dataclass(frozen=True)
+class Ready:
+    """What is known before anybody chooses: what can be worn, the air with the wetness of each
+    piece, needs with drying, what that takes [W/m², P x M], rain met since dry [mm, P x M x G]."""
+
+    whatever: Choices
+    air: Air
+    needs: Needs
+    drying: Array
+    shed: Array
+
+
+def make_ready(
+    who: Dressers,
+    dress: Wardrobes,
+    air: Air,
+    needs: Needs,
+    left: Left | None = None,
+    *,
+    ends: bool = False,
+) -> Ready:
+    """What people can wear at each moment, and how wet each piece is then, whatever they choose.
+
+    Args:
+        who, dress, air, needs, left: as for dress_people.
+        ends: only the least that can be worn and the most, which is all that wetness asks.
+
+    Source: core.day.dressing, core.day.wet_track.
+    """
+    whatever = _in_the_morning(who, dress, air, needs, ends=ends)
+    least = whatever.outfits[:, :, 0]
+    dry_least = worth(dress, least[:, :, None], air).whole[..., 0]
+    wears = Roles(least, by_role(dress, whatever, air, dry_least < needs.neutral))
+    sweat = _sweat(who, air, np.maximum(dry_least, needs.neutral))
+    track = wet_track(dress, wears, air.moments, sweat, who.in_bed, left)
+    air = air.with_wet(track.wet)
+    needs, drying = _with_drying(needs, air, track.drying)
+    return Ready(whatever, air, needs, drying, track.shed)
+
+
+def _sweat(who: Dressers, air: Air, whole: Array) -> Array:
+    """Sweat leaving the skin [g/(h m²), P x M]."""
+    return sweat_needed(whole, air.where, who.area) * 1000 / who.area
+
+
 def dress_people(
     who: Dressers, dress: Wardrobes, air: Air, needs: Needs, left: Left | None = None
 ) -> Dressed:
@@ -122,18 +173,8 @@ def dress_people(
 
     Source: core.day.dressing, core.day.wet_track, core.day.digits.
     """
-
-    def sweat_in(whole: Array) -> Array:
-        return sweat_needed(whole, air.where, who.area) * 1000 / who.area
-
-    whatever = _in_the_morning(who, dress, air, needs)
-    least = whatever.outfits[:, :, 0]
-    dry_least = worth(dress, least[:, :, None], air).whole[..., 0]
-    wears = Roles(least, by_role(dress, whatever, air, dry_least < needs.neutral))
-    sweat = sweat_in(np.maximum(dry_least, needs.neutral))
-    track = wet_track(dress, wears, air.moments, sweat, who.in_bed, left)
-    dry_air, air = air, air.with_wet(track.wet)
-    needs, drying = _with_drying(needs, air, track.drying)
+    dry_air, ready = air, make_ready(who, dress, air, needs, left)
+    whatever, air, needs, drying = ready.whatever, ready.air, ready.needs, ready.drying
     everything = whatever.outfits[:, :, -1:]
     choices = _in_the_pack(dress, whatever, air, needs)
     outfits = choices.outfits
@@ -144,13 +185,18 @@ def dress_people(
     begin, value = _best(outfits, whole[..., :rungs], needs)
     hands = gloved(dress, begin, choices, air, body_of(air, value, needs, who.allowances))
     settled = settle(dress, hands, value, choices.free, air, needs)
-    before = _before(air)
+    before = place_before(air)
     worn = _kept_on(dress, settled, choices, air, needs, before)
     value = worth(dress, worn[:, :, None], air).whole[..., 0]
     kept: Flags = (worn != settled).any(axis=-1)
     worn = settle(dress, worn, value, choices.free & kept[..., None], air, needs)
     value = worth(dress, worn[:, :, None], air).whole[..., 0]
     worn, value = _everything(dress, worn, everything[:, :, 0], value, air, needs)
+    body = body_of(air, value, needs, who.allowances)
+    stands = np.array([moment.kind not in MOVING for moment in air.moments], dtype=bool)
+    numb = _numb(dress, worn, air, body, before) & stands
+    worn = _warmer(worn, numb, weighed[:, :, : rungs + 1], whole[..., : rungs + 1], value, needs)
+    worn = _over_the_face(dress, worn, choices, air)
     here = worth(dress, worn[:, :, None], air)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)
     opened = worth(dress, both, air, opened=True).whole
@@ -162,7 +208,7 @@ def dress_people(
         air=air,
         needs=needs,
         drying=drying,
-        shed=track.shed,
+        shed=ready.shed,
         worn=worn,
         worth=Worth(here.regions[:, :, 0], here.whole[:, :, 0]),
         dry=worth(dress, worn[:, :, None], dry_air).whole[..., 0],
@@ -173,7 +219,7 @@ def dress_people(
         spread=spread(dress, worn, air, here.whole[..., 0], needs.held),
         strain=strained,
         warm_sweat=warm_sweat,
-        sweat=sweat_in(here.whole[..., 0]),
+        sweat=_sweat(who, air, here.whole[..., 0]),
         fingers=through_days(fingers(dress, worn[:, :, None], air, body), body, before),
         toes=through_days(toes(dress, worn[:, :, None], air, body), body, before),
         bare_fingers=bare_fingers(dress, worn, air, body),
@@ -181,14 +227,16 @@ def dress_people(
     )
 
 
-def _in_the_morning(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> Choices:
+def _in_the_morning(
+    who: Dressers, dress: Wardrobes, air: Air, needs: Needs, *, ends: bool = False
+) -> Choices:
     """What can be worn, with long underwear on from the morning on days that are short without it
     and not too warm with it.
 
     Under trousers and boots it goes on for the whole day or not at all; holds, which are no part of
     the plan, have no say. Source: common practice, no published source.
     """
-    choices = candidates(who.people, dress, air)
+    choices = candidates(who.people, dress, air, ends=ends)
     asked = np.array([moment.kind in ASKED for moment in air.moments], dtype=bool)
     if not dress.day_long.any() or not asked.any():
         return choices
@@ -202,7 +250,8 @@ def _in_the_morning(who: Dressers, dress: Wardrobes, air: Air, needs: Needs) -> 
     wanted = (short @ same) & ~(hot @ same)
     if not wanted.any():
         return choices
-    return candidates(who.people, dress, air, wanted[..., None] & dress.day_long[:, None])
+    all_day = wanted[..., None] & dress.day_long[:, None]
+    return candidates(who.people, dress, air, all_day, ends=ends)
 
 
 def _in_the_pack(dress: Wardrobes, choices: Choices, air: Air, needs: Needs) -> Choices:
@@ -232,6 +281,62 @@ def _everything(
     worn[people[warmer], columns[warmer]] = full[warmer]
     whole[people[warmer], columns[warmer]] = value[warmer]
     return worn, whole
+
+
+def _numb(dress: Wardrobes, worn: Flags, air: Air, body: Body, before: NDArray[np.intp]) -> Flags:
+    """Where fingers or toes would be hurt before the moment ends [P x M]."""
+    outfit, minutes = worn[:, :, None], 60 * body.hours
+    found = [through_days(part(dress, outfit, air, body), body, before) for part in (fingers, toes)]
+    hurt: Flags = (found[0].safe_for < minutes) | (found[1].safe_for < minutes)
+    return hurt
+
+
+def _warmer(
+    worn: Flags, numb: Flags, outfits: Flags, whole: Array, value: Array, needs: Needs
+) -> Flags:
+    """Outfits in which whoever stands with numb fingers or toes wears as much as does not soak.
+
+    Source: a warm body warms its hands and feet: common practice, no published source.
+    """
+    if not numb.any():
+        return worn
+    most = np.maximum(needs.soak, needs.neutral)[..., None]
+    dry = np.where(whole <= most, whole, -np.inf)
+    rung: NDArray[np.intp] = dry.argmax(axis=-1)
+    people, moments = np.indices(rung.shape)
+    better = numb & (dry[people, moments, rung] > value)
+    return np.where(better[..., None], outfits[people, moments, rung], worn)
+
+
+def frostbite(air: Air) -> Array:
+    """Minutes until a bare face may freeze, infinite where it will not [P x M].
+
+    Source: core.physics.wind, in the wind of the open.
+    """
+    wind = np.array([moment.wind for moment in air.moments])
+    return frostbite_minutes(air.where.air, 3.6 * wind)
+
+
+def face_freezes(air: Air) -> Flags:
+    """Where a bare face may freeze before the moment ends [P x M]. Source: frostbite."""
+    minutes = np.array([60 * moment.hours for moment in air.moments])
+    freezes: Flags = frostbite(air) < minutes
+    return freezes
+
+
+def _over_the_face(dress: Wardrobes, worn: Flags, choices: Choices, air: Air) -> Flags:
+    """Outfits with everything over the face that is carried, where it would freeze.
+
+    Source: common practice, no published source.
+    """
+    covers = choices.free & (dress.face > 0)[:, None]
+    bare = bare_face(worn, dress.face[:, None])
+    cold = face_freezes(air) & (bare > BARE) & (covers & ~worn).any(axis=-1)
+    if not cold.any():
+        return worn
+    covered = best_alone(dress, (worn | covers)[:, :, None])[:, :, 0]
+    better = cold & (bare_face(covered, dress.face[:, None]) < bare)
+    return np.where(better[..., None], covered, worn)
 
 
 def _with_drying(needs: Needs, air: Air, drying: Array) -> tuple[Needs, Array]:
@@ -284,8 +389,11 @@ def _kept_on(
     return worn
 
 
-def _before(air: Air) -> NDArray[np.intp]:
-    """Place of the moment each moment follows on the same day; -1 for a day's first."""
+def place_before(air: Air) -> NDArray[np.intp]:
+    """Place of the moment each moment follows on the same day; -1 for a day's first.
+
+    Source: none, bookkeeping.
+    """
     found: list[int] = []
     last, day = -1, -1
     for place, moment in enumerate(air.moments):

@@ -9,12 +9,11 @@ from numpy.typing import NDArray
 from caldarium.core.day.digits import DigitDays
 from caldarium.core.day.dressing import COLDEST_AIR, Air
 from caldarium.core.day.how_sure import Sure, how_sure
-from caldarium.core.day.outfits import Dressed
+from caldarium.core.day.outfits import BARE, Dressed, frostbite
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
 from caldarium.core.physics.heat import LATENT, MOST_WET, SWEAT_LIMIT
 from caldarium.core.physics.quantities import CLO, Array, Flags
-from caldarium.core.physics.wind import frostbite_minutes
 from caldarium.core.plan.wardrobe import Wardrobes
 
 TOLERANCE = 0.05
@@ -25,8 +24,6 @@ COOL_BELOW = 1.0
 BRIEF = ("halt", "setting out")
 BODY = 1.8
 """Body surface of the sweat limit [m²]. Source: ISO 7933:2004."""
-BARE = 0.15
-"""Share of the face left bare that goggles and a chin in the collar do not cover: judgement."""
 State = Literal["gap", "cool", "snug", "slack", "hot"]
 STATES: tuple[State, ...] = get_args(State)
 
@@ -153,7 +150,7 @@ def moment_states(
     neutral = np.maximum(needs.neutral, needs.held)
     hours = np.array([moment.hours for moment in air.moments])
     endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
-    risk = frostbite_minutes(where.air, 3.6 * np.array([moment.wind for moment in air.moments]))
+    risk = frostbite(air)
     shape = whole.shape
     columns: dict[str, list[Any]] = {
         "state": _words(dressed, neutral, endurance),

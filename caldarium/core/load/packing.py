@@ -72,6 +72,12 @@ def litres(piece: Piece) -> tuple[float, bool]:
     return kilograms * OTHER_LITRES_A_KG[purpose], True
 
 
+def clothes_and_beds_g(course: Course) -> float:
+    """What everybody's clothes and own beds weigh [g]. Source: none, a sum."""
+    pieces = (piece for person in course.people for piece in (*person.garments, *person.bed_parts))
+    return sum(piece.mass_g for piece in pieces)
+
+
 def closed_foam(pad: Pad) -> bool:
     """Whether a pad is closed foam and not inflated. Source: FOAM_G_AN_R, judgement."""
     return pad.mass_g >= FOAM_G_AN_R * pad.r_value

@@ -382,6 +382,18 @@ def wetted(beds: Beds, people: Sequence[Person], dress: Wardrobes, wet: Wet) -> 
     )
 
 
+def to_spare(beds: Beds) -> Array:
+    """What each bed makes over what it loses at its hardest time [W/m², P x N].
+
+    Source: the balance of core.physics.bed.
+    """
+    times = beds.hardest()
+    whole = np.broadcast_to(beds.site.air, (*times.shape, beds.site.air.shape[-1]))
+    outside = np.take_along_axis(whole, times[..., None], axis=-1)[..., 0] + beds.claimed
+    flow = bed_room.heat_flow(beds.at(times, beds.clothed), bed_room.Sleeper(beds.index), outside)
+    return flow.made - flow.up - flow.down
+
+
 def _seen(person: Person) -> float:
     """Share of the sky's pull that what lies outermost lets in."""
     cover = person.bedding.cover

@@ -89,7 +89,8 @@ def without_person(course: Course, identifier: str) -> Course:
         for each in course.helpers
     )
     kept = tuple(each for each in rules if each)
-    return course.altered(people=people, sleep_rules=kept, helpers=helpers)
+    ready = tuple(each for each in course.ready if each.person != identifier)
+    return course.altered(people=people, sleep_rules=kept, helpers=helpers, ready=ready)
 
 
 def without_helper(course: Course, identifier: str) -> Course:

@@ -23,6 +23,7 @@ from caldarium.core.plan.kit import (
     NightPlan,
     OtherBed,
     Pad,
+    Ready,
     Shelter,
 )
 from caldarium.core.plan.legs import refuse_day
@@ -313,6 +314,9 @@ class Course(Value):
         default=(), max_length=20, description="porters, animals and sleds"
     )
     caches: tuple[Cache, ...] = Field(default=(), max_length=20)
+    ready: tuple[Ready, ...] = Field(
+        default=(), max_length=200, description="left at the road, for another forecast"
+    )
     boiled_l_a_day: float = Field(default=2.0, ge=0, le=10, description="for each head [L]")
     provisions: Provisions = Provisions()
     rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")

@@ -418,6 +418,15 @@ class GroupKit(Weighed):
 HelperKind = Literal["porter", "animal", "sled", "vehicle"]
 
 
+class Ready(Value):
+    """What is left ready at the road for somebody, and the forecast for which it is taken."""
+
+    person: Identifier
+    pieces: tuple[Name, ...] = Field(min_length=1, max_length=30, description="by name")
+    grams: float = Field(ge=-20000, le=50000, description="what taking it adds [g]")
+    below_c: float = Field(ge=-80, le=40, description="taken if the forecast low passes this [°C]")
+
+
 class Helper(Value):
     """Somebody or something else that carries, with a limit of its own."""
 

@@ -156,12 +156,14 @@ def regions_covered(piece: Garment) -> set[str]:
 
 
 class _Figures(NamedTuple):
-    """What one piece is, as wardrobes need it: its row of numbers, see _COLUMNS, and the regions it
-    lies over."""
+    """What one piece is, as wardrobes need it: its row of numbers, see _COLUMNS, the regions it
+    lies over, its rank, and its warmth over the skin that it covers [clo]."""
 
     piece: Garment
     row: Array
     regions: frozenset[str]
+    rank: float
+    warmth: float
 
 
 _COLUMNS = (
@@ -217,7 +219,8 @@ def _figures(piece: Garment) -> _Figures:
     row = np.array([*figures, *found.cover[0].tolist(), *found.local[0].tolist()])
     if len(_KNOWN) >= _MOST_KNOWN:
         _KNOWN.clear()
-    known = _KNOWN[id(piece)] = _Figures(piece, row, regions)
+    thickest = float((found.cover[0] * found.local[0]).max())
+    known = _KNOWN[id(piece)] = _Figures(piece, row, regions, float(rank(piece)), thickest)
     return known
 
 
@@ -239,15 +242,9 @@ def _same_place(one: _Figures, other: _Figures) -> bool:
     return shared > 0
 
 
-def _warmth(each: _Figures) -> float:
-    """Warmth over the skin that a piece covers [clo]."""
-    cover, local = np.split(each.row[len(_COLUMNS) :], 2)
-    return float((cover * local).max())
-
-
 def _in_rain(each: _Figures) -> tuple[bool, float, float, str]:
     piece = each.piece
-    return (not piece.waterproof, piece.air_permeability, -_warmth(each), piece.id)
+    return (not piece.waterproof, piece.air_permeability, -each.warmth, piece.id)
 
 
 def _in_dry_wind(each: _Figures) -> tuple[float, float, str]:
@@ -256,7 +253,24 @@ def _in_dry_wind(each: _Figures) -> tuple[float, float, str]:
     return (float(resists), piece.air_permeability, piece.id)
 
 
+_RIVALS: dict[tuple[int, int], tuple[_Figures, _Figures, bool]] = {}
+_MOST_RIVALS = 1 << 18
+
+
 def _rivals(one: _Figures, other: _Figures) -> bool:
+    """Whether two pieces take each other's place, see _take_turns; the same two are asked once."""
+    key = (id(one), id(other))
+    known = _RIVALS.get(key)
+    if known is not None and known[0] is one and known[1] is other:
+        return known[2]
+    if len(_RIVALS) >= _MOST_RIVALS:
+        _RIVALS.clear()
+    found = _take_turns(one, other)
+    _RIVALS[key] = (one, other, found)
+    return found
+
+
+def _take_turns(one: _Figures, other: _Figures) -> bool:
     """Whether two pieces take each other's place: shells over one region; hats, gloves, mitts or
     socks of one layer, unless one is a liner to go under the other."""
     if one.piece.only_asleep or other.piece.only_asleep or not _same_place(one, other):
@@ -269,7 +283,7 @@ def _rivals(one: _Figures, other: _Figures) -> bool:
         return False
     if one.piece.fingers != other.piece.fingers:
         return False
-    liners = [one.piece.layer == "base" and _warmth(each) < LINER for each in (one, other)]
+    liners = [one.piece.layer == "base" and each.warmth < LINER for each in (one, other)]
     return not any(liners) or all(liners)
 
 
@@ -278,7 +292,7 @@ def _never_together(pieces: Sequence[_Figures]) -> set[str]:
     found: set[str] = set()
     for layer in ("mid", "shell"):
         all_day = [each for each in pieces if each.piece.always and each.piece.layer == layer]
-        worn = _one_a_place(all_day, lambda each: (-_warmth(each), each.piece.id))
+        worn = _one_a_place(all_day, lambda each: (-each.warmth, each.piece.id))
         found |= {each.piece.id for each in all_day} - worn
     socks = [each for each in pieces if each.piece.always and each.piece.layer == "base"]
     for one in socks:
@@ -288,7 +302,7 @@ def _never_together(pieces: Sequence[_Figures]) -> set[str]:
 
 
 def _warmer(one: _Figures, other: _Figures) -> bool:
-    return (_warmth(one), other.piece.id) > (_warmth(other), one.piece.id)
+    return (one.warmth, other.piece.id) > (other.warmth, one.piece.id)
 
 
 def _putting_on(pieces: Sequence[_Figures], *, moving: bool) -> list[int]:
@@ -300,7 +314,7 @@ def _putting_on(pieces: Sequence[_Figures], *, moving: bool) -> list[int]:
         large = bool(each.regions - _SMALL)
         late = moving and large and each.piece.layer == "insulation"
         shell = each.piece.layer == "shell"
-        return (late, shell, large, float(each.row[_COLUMNS.index("layer")]), _warmth(each))
+        return (late, shell, large, each.rank, each.warmth)
 
     rungs = [0] * len(pieces)
     for rung, place in enumerate(sorted(range(len(pieces)), key=key)):
@@ -341,14 +355,13 @@ def _in_order(garments: tuple[Garment, ...]) -> _Rack:
 
 def _hung(garments: tuple[Garment, ...]) -> _Rack:
     figures = [_figures(piece) for piece in garments]
-    layer = _COLUMNS.index("layer")
-    row = sorted(figures, key=lambda each: (float(each.row[layer]), _warmth(each), each.piece.id))
+    row = sorted(figures, key=lambda each: (each.rank, each.warmth, each.piece.id))
     awake = [each for each in row if not each.piece.only_asleep]
     shells = [each for each in awake if each.piece.layer == "shell" and not each.piece.always]
     tight = [each for each in shells if each.piece.air_permeability <= WINDPROOF]
     under = [each for each in awake if each.piece.layer == "base" and not each.piece.only_at_camp]
     named = {
-        "base": _one_a_place(under, lambda each: (_warmth(each), each.piece.id)),
+        "base": _one_a_place(under, lambda each: (each.warmth, each.piece.id)),
         "shell": _one_a_place(shells, _in_rain),
         "windshell": _one_a_place(tight, _in_dry_wind),
         "instead": _never_together(row),

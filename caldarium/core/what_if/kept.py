@@ -13,7 +13,7 @@ Rule = Literal["spare set", "spare", "shades", "only one", "one shell", "under t
 under feet; the one shell; closed foam under an inflatable pad on cold ground, which guards it
 against punctures; what somebody lies in. All of them common practice, no published source."""
 _HARD_GROUND = ("snow", "frozen")
-_SLOTS: tuple[tuple[str, frozenset[str]], ...] = (
+SLOTS: tuple[tuple[str, frozenset[str]], ...] = (
     ("base", frozenset({"trunk"})),
     ("base", frozenset({"thighs"})),
     ("base", frozenset({"feet"})),
@@ -45,8 +45,8 @@ def kept_by_rule(course: Course, person: Person, doubted: Collection[str]) -> di
         elif piece.spare:
             found[piece.id] = "spare"
     if course.spare_set != "none":
-        for layer, over in _SLOTS:
-            spares = [each for each in unsure if _fills(each, layer, over)]
+        for layer, over in SLOTS:
+            spares = [each for each in unsure if fills(each, layer, over)]
             if course.spare_set == "one dry set":
                 spares = sorted(spares, key=lambda each: each.mass_g)[:1]
             for piece in spares:
@@ -84,9 +84,9 @@ def _bed(course: Course, person: Person) -> dict[str, Rule]:
     return found
 
 
-def _fills(piece: Garment, layer: str, over: frozenset[str]) -> bool:
+def fills(piece: Garment, layer: str, over: frozenset[str]) -> bool:
     """Whether a piece fills a place of the dry set; feet and hands are filled by what covers
-    nothing else."""
+    nothing else. Source: SLOTS."""
     covers = regions_covered(piece)
     small = over <= {"feet", "hands"}
     if small and covers != set(over):

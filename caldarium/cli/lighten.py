@@ -1,0 +1,184 @@
+"""`caldarium lighten`: the lightest sets of a course file, as JSON."""
+
+import ctypes
+import json
+import os
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import replace
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated, Any
+
+import typer
+
+from caldarium.cli.course import read_course_file
+
+if TYPE_CHECKING:
+    from caldarium.core.lighten.frontier import Tread
+    from caldarium.core.lighten.offers import Source, Supply
+    from caldarium.core.lighten.proposal import Proposal
+    from caldarium.core.lighten.rounds import Search
+
+
+def lighten(
+    course: Annotated[Path, typer.Argument(help="course JSON file")],
+    person: Annotated[str, typer.Option(help="id of one person; everybody where not given")] = "",
+    caution: Annotated[str, typer.Option(help="as forecast, cautious or expedition")] = "",
+    objective: Annotated[str, typer.Option(help="grams, cost, changes or litres")] = "grams",
+    sources: Annotated[str, typer.Option(help="own,store,hire,buy: those that are on")] = "own",
+    seconds: Annotated[float, typer.Option(help="search for each person at most so long")] = 20.0,
+    steps: Annotated[int, typer.Option(help="steps of caution for the frontier", max=20)] = 0,
+    database: Annotated[
+        Path | None, typer.Option("--database", help="database with the store's pieces")
+    ] = None,
+) -> None:
+    """The lightest set that holds a course, with its bound, proof and reasons, as JSON."""
+    from caldarium.core.lighten.offers import SOURCES
+    from caldarium.core.lighten.problem import OBJECTIVES, Wish
+    from caldarium.core.lighten.proposal import Question
+    from caldarium.core.lighten.proposal import lighten as lightest
+    from caldarium.core.plan.value import NotThereError
+    from caldarium.core.timeline.moments import build_timeline
+
+    plan = read_course_file(course)
+    wanted = [each.strip() for each in sources.split(",") if each.strip()]
+    _refuse_unknown("sources", wanted, SOURCES)
+    _refuse_unknown("objective", [objective], OBJECTIVES)
+    if caution:
+        cautions = ("as forecast", "cautious", "expedition")
+        _refuse_unknown("caution", [caution], cautions)
+        plan = plan.altered(caution=caution)
+    try:
+        people = [plan.person(person)] if person else list(plan.people)
+    except NotThereError:
+        known = ", ".join(each.id for each in plan.people)
+        raise typer.BadParameter(f"no person {person!r}; there are {known}") from None
+    supply = _supply(database)
+    wish = Wish(objective=next(each for each in OBJECTIVES if each == objective))
+    some: tuple[Source, ...] = tuple(each for each in SOURCES if each in wanted)
+    timeline = build_timeline(plan)
+    found: list[dict[str, Any]] = []
+    with _solver_silent():
+        for each in people:
+            began = time.monotonic()
+            question = Question(plan, each, timeline, supply, some, wish)
+            proposal = lightest(question, _clock(seconds))
+            proposal = replace(proposal, seconds=time.monotonic() - began)
+            found.append(_document(proposal))
+            if steps > 1:
+                from caldarium.core.lighten.frontier import frontier
+
+                treads = frontier(question, _clock(seconds), steps)
+                found[-1]["frontier"] = [_tread(tread) for tread in treads]
+    document = {
+        "course": plan.name,
+        "caution": plan.caution,
+        "sources": list(some),
+        "people": found,
+    }
+    typer.echo(json.dumps(document, ensure_ascii=False))
+
+
+@contextmanager
+def _solver_silent() -> Iterator[None]:
+    """The solver greets on the standard output below Python's own; a JSON document stands there."""
+    sys.stdout.flush()
+    kept, nowhere = os.dup(1), os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 1)
+    try:
+        yield
+    finally:
+        ctypes.CDLL(None).fflush(None)
+        os.dup2(kept, 1)
+        os.close(kept)
+        os.close(nowhere)
+
+
+def _refuse_unknown(name: str, wanted: list[str], known: tuple[str, ...]) -> None:
+    for each in wanted:
+        if each not in known:
+            raise typer.BadParameter(f"no {name} {each!r}; there are {', '.join(known)}")
+
+
+def _supply(database: Path | None) -> "Supply":
+    """The catalogue, and the store of a database where one is named."""
+    from caldarium.catalogue import load_catalogue
+    from caldarium.core.lighten.offers import Supply
+
+    if database is None:
+        return Supply(everything=load_catalogue().everything)
+    if not database.exists():
+        raise typer.BadParameter(f"no database at {database}")
+    from caldarium.store.database import open_database
+    from caldarium.store.pieces import Pieces
+
+    return Supply(Pieces(open_database(database)).all(), everything=load_catalogue().everything)
+
+
+def _clock(seconds: float) -> Any:
+    """Hears one search after another, each for so long."""
+    now: list[tuple[Search, float]] = []
+
+    def heard(search: "Search") -> bool:
+        if not now or now[0][0] is not search:
+            now[:] = [(search, time.monotonic())]
+        return time.monotonic() - now[0][1] < seconds
+
+    return heard
+
+
+def _document(found: "Proposal") -> dict[str, Any]:
+    from caldarium.core.lighten.offers import own_pieces
+
+    after = found.after
+    grams = found.objective == "grams"
+    return {
+        "person": found.before.id,
+        "chosen": [] if after is None else [piece.id for piece in own_pieces(after)],
+        "grams": None if after is None else found.grams,
+        "grams_before": found.grams_before,
+        "cost": found.cost,
+        "bound": found.bound if grams and found.bound > 0 else None,
+        "proven": found.proven,
+        "incoming": [
+            {"id": each.key, "name": each.piece.name, "source": each.source, "cost": each.cost}
+            for each in found.incoming
+        ],
+        "outgoing": [piece.id for piece in found.outgoing],
+        "closes": sorted([moment, kind] for moment, kind in found.closes),
+        "beyond": sorted([moment, kind] for moment, kind in found.beyond),
+        "why": [
+            {
+                "id": each.key,
+                "rule": each.rule,
+                "moment": each.lack.moment if each.lack else None,
+                "kind": each.lack.kind if each.lack else None,
+                "short": each.lack.much if each.lack else None,
+                "lighter": each.lost.piece.id if each.lost else None,
+                "saves_g": each.lost.saves_g if each.lost else None,
+            }
+            for each in found.reasons
+        ],
+        "offered": found.offered,
+        "seconds": round(found.seconds, 3),
+        "frontier": [],
+    }
+
+
+def _tread(tread: "Tread") -> dict[str, Any]:
+    return {
+        "deviations": tread.deviations,
+        "low_c": None if tread.low != tread.low else tread.low,
+        "grams": tread.grams,
+        "bound": tread.proposal.bound,
+        "proven": tread.proposal.proven,
+        "incoming": list(tread.incoming),
+        "outgoing": list(tread.outgoing),
+    }
+
+
+def add_to(app: typer.Typer) -> None:
+    """Put this command under its fixed name."""
+    app.command("lighten")(lighten)

@@ -1,0 +1,256 @@
+"""What each step of caution costs in grams, and each source; and what is left ready at the road."""
+
+import math
+from collections.abc import Callable, Collection, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from caldarium.core.lighten.lightest import Lightest
+from caldarium.core.lighten.mending import Mender
+from caldarium.core.lighten.offers import SOURCES, Source, offers_for, own_grams, own_pieces
+from caldarium.core.lighten.problem import Chosen, Problem
+from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed, solved
+from caldarium.core.lighten.rounds import Search
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.kit import Ready
+from caldarium.core.plan.weather_sources import Shift
+from caldarium.core.timeline.moments import build_timeline
+from caldarium.core.timeline.weather import NO_SHIFT, deviations
+
+STEPS = 5
+"""Steps of caution from the forecast as it is to an expedition's."""
+MOST_READY = 30
+"""Pieces that are told of one step."""
+MOST_MENDED = 4
+"""How often a set is mended for a milder step."""
+TimeLeft = Callable[[Search], bool]
+
+
+@dataclass(frozen=True)
+class Tread:
+    """One step: standard deviations of caution, the coldest camp it plans for [°C, NaN without a
+    night], the set, and what comes in and goes out since the step before."""
+
+    deviations: float
+    low: float
+    proposal: Proposal
+    incoming: tuple[str, ...]
+    outgoing: tuple[str, ...]
+
+    @property
+    def grams(self) -> float:
+        """What the set weighs [g]. Source: none, bookkeeping."""
+        return self.proposal.grams
+
+
+def at_caution(course: Course, wanted: float) -> Course:
+    """The course planned for so many standard deviations worse than the forecast, typed weather
+    and hourly alike.
+
+    Source: the axis that the course's own three words lie on, straight between them.
+    """
+    if wanted == 0:
+        return course.altered(caution="as forecast")
+    shift = _shift_at(course, wanted)
+    beyond = shift if wanted >= course.expedition_sd else course.spread.expedition
+    return course.altered(
+        caution="cautious",
+        cautious_sd=wanted,
+        expedition_sd=max(wanted, course.expedition_sd),
+        spread=course.spread.altered(cautious=shift, expedition=beyond),
+    )
+
+
+def _shift_at(course: Course, wanted: float) -> Shift:
+    """What is planned for beyond typed conditions at so many standard deviations."""
+    known = [0.0, course.cautious_sd, course.expedition_sd]
+    steps = (NO_SHIFT, course.spread.cautious, course.spread.expedition)
+    values = {
+        name: float(np.interp(wanted, known, [getattr(each, name) for each in steps]))
+        for name in Shift.model_fields
+    }
+    return Shift(**values)
+
+
+def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[Tread, ...]:
+    """The lightest set at each step of caution, lightest caution first; it never falls.
+
+    A set holds at its own caution and at every milder step: up to there it can be relied on.
+
+    Args:
+        question: what is asked, at the course's own caution.
+        heard: hears how far each search is; ends that search where it says so.
+        steps: how many, two or more.
+
+    Source: core.lighten at each step.
+    """
+    course = question.course
+    most = max(course.expedition_sd, deviations(course))
+    even = {round(most * k / (steps - 1), 3) for k in range(steps)}
+    planned = sorted(even | {deviations(course)})
+    asked: list[Problem] = []
+    found: list[Lightest] = []
+    start: tuple[str, ...] = ()
+    for each in planned:
+        plan = at_caution(course, each)
+        there = replace(question, course=plan, timeline=build_timeline(plan))
+        problem, best = solved(there, heard, start)
+        asked.append(problem)
+        found.append(_holding_before(asked, best))
+        if best.chosen is not None:
+            start = _keys(problem, best.chosen)
+    return _treads(planned, asked, _lowered(asked, found))
+
+
+def _keys(problem: Problem, chosen: Chosen) -> tuple[str, ...]:
+    return tuple(piece.id for piece in own_pieces(problem.person_in(chosen)))
+
+
+def _holding_before(asked: Sequence[Problem], best: Lightest) -> Lightest:
+    """The last step's set with what it lacks at a milder one: rain just over freezing wets what
+    snow does not."""
+    now, last = best.chosen, asked[-1]
+    for _ in range(MOST_MENDED):
+        if now is None:
+            break
+        keys = _keys(last, now)
+        milder = next((each for each in asked if not _holds(each, keys)), None)
+        if milder is None:
+            break
+        known = milder.chosen_of(keys)
+        point = None if known is None else Mender(milder).mended(known)
+        now = None if point is None else last.chosen_of(_keys(milder, milder.chosen(point)))
+    if now is not None and not all(_holds(each, _keys(last, now)) for each in asked):
+        now = None
+    return best if now == best.chosen else _as_found(last, now, best)
+
+
+def _as_found(problem: Problem, chosen: Chosen | None, best: Lightest) -> Lightest:
+    if chosen is None:
+        return replace(best, chosen=None)
+    value = float(problem.weights @ problem.point_of(chosen))
+    grams = own_grams(problem.person_in(chosen))
+    proven = best.proven and value <= best.value
+    return replace(best, chosen=chosen, grams=grams, value=value, proven=proven)
+
+
+def _holds(problem: Problem, keys: Collection[str]) -> bool:
+    chosen = problem.chosen_of(keys)
+    return chosen is not None and problem.fully([chosen])[0] <= problem.waived
+
+
+def _lowered(asked: Sequence[Problem], found: Sequence[Lightest]) -> list[Lightest]:
+    """The steps with the lighter set of a later one, which holds at the milder ones too; what
+    binds a milder step binds the later ones."""
+    steps = list(found)
+    for at in range(len(steps) - 2, -1, -1):
+        later, here = steps[at + 1], steps[at]
+        if later.chosen is None or (here.chosen is not None and here.grams <= later.grams):
+            continue
+        keys = _keys(asked[at + 1], later.chosen)
+        chosen = asked[at].chosen_of(keys)
+        if chosen is not None and _holds(asked[at], keys):
+            steps[at] = _as_found(asked[at], chosen, here)
+    for at in range(1, len(steps)):
+        bound = max(steps[at].bound, steps[at - 1].bound)
+        steps[at] = replace(steps[at], bound=bound)
+    return steps
+
+
+def _treads(
+    planned: Sequence[float], asked: Sequence[Problem], found: Sequence[Lightest]
+) -> tuple[Tread, ...]:
+    treads: list[Tread] = []
+    before: dict[str, str] | None = None
+    for each, problem, best in zip(planned, asked, found, strict=True):
+        proposal = proposed(problem, best, told=False)
+        if proposal.after is None:
+            continue
+        now = {piece.id: piece.name for piece in own_pieces(proposal.after)}
+        known = now if before is None else before
+        treads.append(
+            Tread(
+                each,
+                coldest_camp(problem.course),
+                proposal,
+                tuple(name for key, name in now.items() if key not in known),
+                tuple(name for key, name in known.items() if key not in now),
+            )
+        )
+        before = now
+    return tuple(treads)
+
+
+def coldest_camp(course: Course) -> float:
+    """The lowest air at a camp that a course plans for [°C]; NaN without a night.
+
+    Source: core.timeline.
+    """
+    lows = [moment.air for moment in build_timeline(course).moments if moment.kind == "night"]
+    return min(lows, default=float("nan"))
+
+
+@dataclass(frozen=True)
+class BySource:
+    """The lightest set from some sources: its grams, and what it costs, None where not known."""
+
+    sources: tuple[Source, ...]
+    proposal: Proposal
+
+
+def by_source(
+    question: Question, heard: TimeLeft, known: Collection[str] = ()
+) -> tuple[BySource, ...]:
+    """The lightest set from what is owned alone, then with each further source that has anything.
+
+    Args:
+        question: what is asked; its own sources have no say.
+        heard: hears how far each search is; ends that search where it says so.
+        known: keys of a set that holds, to begin with where all of it is on offer.
+
+    Source: core.lighten with each.
+    """
+    found: list[BySource] = []
+    start: tuple[str, ...] = ()
+    before: set[str] = set()
+    for count in range(1, len(SOURCES) + 1):
+        some = SOURCES[:count]
+        offered = {each.key for each in offers_for(question.person, question.supply, some)}
+        if offered == before:
+            continue
+        before = offered
+        if known and offered.issuperset(known):
+            start, known = tuple(known), ()
+        proposal = lighten(replace(question, sources=some), heard, start, told=False)
+        if proposal.after is not None:
+            start = tuple(piece.id for piece in own_pieces(proposal.after))
+            found.append(BySource(some, proposal))
+    return tuple(found)
+
+
+def ready_of(treads: Sequence[Tread], at: int) -> Ready | None:
+    """What one step brings beyond the step before, to be left at the road for a forecast colder
+    than that step holds; None where it brings nothing.
+
+    Source: the frontier.
+    """
+    if not 0 < at < len(treads) or not treads[at].incoming:
+        return None
+    tread, before = treads[at], treads[at - 1]
+    if not math.isfinite(before.low):
+        return None
+    return Ready(
+        person=tread.proposal.before.id,
+        pieces=tread.incoming[:MOST_READY],
+        grams=tread.grams - before.grams,
+        below_c=round(before.low, 1),
+    )
+
+
+def forecast_low(course: Course) -> float:
+    """The lowest air at a camp as it is forecast [°C]; NaN without a night.
+
+    Source: core.timeline.
+    """
+    return coldest_camp(course.altered(caution="as forecast"))

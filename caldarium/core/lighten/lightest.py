@@ -1,0 +1,69 @@
+"""The lightest set for one person: found, bounded, proven, and judged by the course's verdict."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from caldarium.core.lighten.judging import Judge
+from caldarium.core.lighten.mending import Mender
+from caldarium.core.lighten.offers import own_grams
+from caldarium.core.lighten.problem import Chosen, Problem
+from caldarium.core.lighten.rounds import EnoughError, Search, Task, search
+
+
+@dataclass(frozen=True)
+class Lightest:
+    """What was found for one person: the set, or none where nothing on offer holds; what it weighs
+    [g]; the bound under which there is none, in the objective's own unit; whether it is proven."""
+
+    person: str
+    chosen: Chosen | None
+    grams: float
+    value: float
+    bound: float
+    proven: bool
+    search: Search
+
+
+def lightest(
+    problem: Problem, heard: Callable[[Search], bool], start: Chosen | None = None
+) -> Lightest:
+    """The lightest set of one person.
+
+    Args:
+        problem: what is asked.
+        heard: hears how far it is; ends the search where it says so.
+        start: a set to begin with, where one is known.
+
+    Source: core.lighten.rounds.
+    """
+    mender = Mender(problem, start)
+    judge = Judge(problem, mender)
+    task = Task(
+        problem.weights, problem.bounds, problem.rows(), judge.judge, mender.begun, mender.better
+    )
+    found = Search()
+
+    def watch() -> None:
+        if not heard(found):
+            raise EnoughError
+
+    told, problem.verdicts.watch = problem.verdicts.watch, watch
+    try:
+        search(task, heard, found)
+    finally:
+        problem.verdicts.watch = told
+    if found.best is None:
+        return Lightest(problem.person.id, None, 0.0, np.inf, found.bound, found.proven, found)
+    chosen = problem.chosen(found.best)
+    clad = problem.person_in(chosen)
+    return Lightest(
+        problem.person.id,
+        chosen,
+        own_grams(clad),
+        found.value,
+        found.bound,
+        found.proven,
+        found,
+    )

@@ -1,0 +1,595 @@
+"""What is asked of one person's set: pieces and beds on offer, rules, bounds and weights."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal, get_args
+
+import numpy as np
+
+from caldarium.core.assess import met
+from caldarium.core.day.digits import body_of
+from caldarium.core.day.dressing import bags_round_shoulders, needed
+from caldarium.core.day.outfits import BARE, face_freezes, place_before
+from caldarium.core.day.states import TOLERANCE
+from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
+from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
+from caldarium.core.lighten.digit_sets import DigitSets, digit_sets
+from caldarium.core.lighten.night_bounds import night_bounds
+from caldarium.core.lighten.offers import SOURCES, Offer
+from caldarium.core.lighten.rounds import Row, at_most
+from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
+from caldarium.core.lighten.verdict import Fail, FailKind, Verdicts
+from caldarium.core.load.packing import litres
+from caldarium.core.night.bedding import bag_top, bags_at_hand
+from caldarium.core.physics import cold
+from caldarium.core.physics.clothing import REGION_SHARE
+from caldarium.core.physics.effort import body_area
+from caldarium.core.physics.materials import MATERIALS
+from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import Cover, Garment, Item, Liner, Pad
+from caldarium.core.plan.wardrobe import COVERED, wardrobes, warmth
+from caldarium.core.timeline.moments import Timeline
+from caldarium.core.waiting import absent
+from caldarium.core.what_if.swaps import same_job
+
+MORE_G = 2500.0
+"""What a set may weigh beyond what is carried now, for the heat of walking under it [g]."""
+SURELY = 0.9
+"""Of the least wetness seen, what every set is held to have: judgement, held against sets at random
+in the tests."""
+A_CLO_IN_BED = 10.0
+"""Heat that a bed lacks which counts as much as one clo by day, to compare sets by [W/m²]."""
+Objective = Literal["grams", "cost", "changes", "litres"]
+OBJECTIVES: tuple[Objective, ...] = get_args(Objective)
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is asked of a set: what is made least, pieces that are forced in or out by key, rules
+    that are switched off, and the most pieces it may have."""
+
+    objective: Objective = "grams"
+    inside: frozenset[str] = frozenset()
+    outside: frozenset[str] = frozenset()
+    without: frozenset[RuleName] = frozenset()
+    most_pieces: int | None = None
+
+
+@dataclass(frozen=True)
+class Columns:
+    """Where in a point what stands: pieces of clothing, tops, bottoms, sets for fingers and for
+    toes."""
+
+    clothes: slice
+    tops: slice
+    bottoms: slice
+    fingers: slice
+    toes: slice
+
+    @property
+    def count(self) -> int:
+        """Columns in all. Source: none, bookkeeping."""
+        return self.toes.stop
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """A set: clothes by place among the pieces on offer, and the places of its top and bottom."""
+
+    clothes: tuple[int, ...]
+    top: int
+    bottom: int
+
+
+class Problem:
+    """Everything that is asked of one person's set, as columns, rows and bounds made on the way.
+
+    Bounds come from physics made looser (see day_bounds, digit_sets, night_bounds); the verdict
+    itself says of a whole point whether it holds. Where no_worse is asked, what fails as things
+    are may go on failing.
+    """
+
+    def __init__(
+        self,
+        course: Course,
+        person: Person,
+        timeline: Timeline,
+        offers: Sequence[Offer],
+        wish: Wish,
+        *,
+        no_worse: bool = False,
+    ) -> None:
+        self.course, self.person, self.timeline = course, person, timeline
+        self.offers, self.wish = list(offers), wish
+        self.places = [at for at, each in enumerate(offers) if isinstance(each.piece, Garment)]
+        self.pieces: list[Garment] = [
+            each.piece for each in offers if isinstance(each.piece, Garment)
+        ]
+        self.awake = [moment for moment in timeline.moments if moment.kind != "night"]
+        self.place = {moment.id: at for at, moment in enumerate(self.awake)}
+        self._lay_out_beds()
+        self.rules = self._rules()
+        self._meet()
+        beyond = self._beyond_reach()
+        self.waived = self.now if no_worse else beyond
+        self._bounds_by_day()
+        self._bounds_by_night()
+        self.day = day_bounds(
+            self.air,
+            self.local,
+            self._covers,
+            np.array([piece.air_permeability for piece in self.pieces]),
+            self.bags,
+        )
+        n, c, d = len(self.pieces), len(self.tops), len(self.bottoms)
+        s, u = (len(each.sets) for each in self.digits)
+        ends = np.cumsum([n, c, d, s, u]).tolist()
+        starts = [0, *ends[:-1]]
+        self.columns = Columns(*(slice(a, b) for a, b in zip(starts, ends, strict=True)))
+        self.bounds, self.weights = self._bounds(), self._weights()
+
+    def _rules(self) -> list[Rule]:
+        """The rules that are on; of what is kept as it is planned, less what the user leaves."""
+        found: list[Rule] = []
+        for rule in rules_for(self.course, self.person, self.timeline, self.pieces):
+            if rule.name in self.wish.without:
+                continue
+            left = tuple(n for n in rule.pieces if self.pieces[n].id not in self.wish.outside)
+            least = min(rule.least, len(left)) if rule.name in KEPT_AS_PLANNED else rule.least
+            if least:
+                found.append(replace(rule, pieces=left, least=least))
+        return found
+
+    def _lay_out_beds(self) -> None:
+        course, person = self.course, self.person
+        nights = [day for day, plan in enumerate(course.days) if plan.camp is not None]
+        own = any((plan := person.plan_of(day)) is None or plan.bed is None for day in nights)
+        bags = [each for each in self.offers if not isinstance(each.piece, Garment)]
+        lent_to = any(
+            person.id in (each.bedding.beside, person.bedding.beside) and each.bag is None
+            for each in course.people
+            if each.id != person.id
+        )
+        needed_bed = own and bool(bags or person.bag or person.pads)
+        self.tops = tops(person, self.offers, needed_bed)
+        self.bottoms = bottoms(course, person, self.offers, needed_bed)
+        if lent_to:
+            # Whoever lies under their bag too would be left without.
+            self.tops = [each for each in self.tops if each.bag == person.bag][:1] or self.tops[:1]
+
+    def _meet(self) -> None:
+        """What they meet, with as heavy a pack as a set may make it."""
+        more = Item(id="more", name="more", mass_g=MORE_G, purpose="comfort")
+        people = (self.person.model_copy(update={"items": (*self.person.items, more)}),)
+        areas = body_area(np.array([self.person.body_mass_kg]), np.array([self.person.height_m]))
+        self.air, _ = met(self.course, people, areas, self.timeline, tuple(self.awake))
+        held = np.array([moment.must_hold for moment in self.awake])
+        self.needs = needed(self.air.where, held)
+        self.verdicts = Verdicts(self.course, self.timeline, self.air, self.needs)
+
+    def _there(self) -> Flags:
+        """Where each piece may be worn by day [M x N]."""
+        legs = {"thighs", "lower legs"}
+        gone = absent(self.person, self.timeline)
+        told = {(word.moment, word.garment) for word in self.person.overrules if word.worn}
+        found = np.zeros((len(self.awake), len(self.pieces)), dtype=bool)
+        for m, moment in enumerate(self.awake):
+            for n, piece in enumerate(self.pieces):
+                under = piece.layer == "base" and bool(legs & piece.cover.keys())
+                fits = not piece.only_at_camp or self.air.at_camp[m] or under
+                away = piece.id in gone.get(moment.id, frozenset())
+                found[m, n] = (fits and not piece.only_asleep and not away) or (
+                    moment.id,
+                    piece.id,
+                ) in told
+        return found
+
+    def usable(self) -> Flags:
+        """Pieces that neither a rule nor the user bars [N]."""
+        barred = {at for rule in self.rules for at in rule.barred}
+        return np.array(
+            [
+                at not in barred and piece.id not in self.wish.outside
+                for at, piece in enumerate(self.pieces)
+            ],
+            dtype=bool,
+        )
+
+    @property
+    def _alone(self) -> set[int]:
+        """Pieces of which a rule lets only so many be worn, as of footwear and trousers."""
+        return {at for rule in self.rules if rule.most is not None for at in rule.pieces}
+
+    def _beyond_reach(self) -> frozenset[Fail]:
+        """What does not hold whatever is taken: neither as it is, nor with everything on offer,
+        nor in the lightest that the rules allow."""
+        fit, one = self.usable(), self._alone
+        usable = [each for at, each in enumerate(self.pieces) if fit[at]]
+        warm = warmth(self.pieces).local.max(axis=1) if self.pieces else np.zeros(0)
+        cool = [each for at, each in enumerate(self.pieces) if fit[at] and at not in one]
+        cool = [each for each in cool if each.always or each.layer == "base"]
+        for rule in self.rules:
+            if rule.most is not None:
+                least = sorted(rule.pieces, key=lambda at: warm[at])[: rule.least]
+                cool += [self.pieces[at] for at in least]
+        best = max(self.tops, key=_worth_of)
+        under = max(self.bottoms, key=lambda bottom: sum(pad.r_value for pad in bottom.pads))
+        rich = self._dressed(usable, best, under)
+        bare = self._dressed(cool, self.tops[0], self.bottoms[0])
+        self.now, everything, coolest = self.verdicts.of([self.person, rich, bare])
+        return frozenset(self.now & everything & (coolest | _not_hot(self.now)))
+
+    def _dressed(self, pieces: Sequence[Garment], top: Top, bottom: Bottom) -> Person:
+        known = {piece.id for piece in pieces}
+        words = tuple(word for word in self.person.overrules if word.garment in known)
+        clad = self.person.model_copy(update={"garments": tuple(pieces), "overrules": words})
+        return bottom.on(top.on(clad))
+
+    def chosen_of(self, keys: Collection[str]) -> Chosen | None:
+        """A set by its keys; None for no keys, and where not all of it is on offer.
+
+        Source: none, bookkeeping.
+        """
+        if not keys:
+            return None
+        clothes = tuple(n for n, piece in enumerate(self.pieces) if piece.id in keys)
+        beds = {each.key for each in self.offers if not isinstance(each.piece, Garment)}
+        pads = {each.key for each in self.offers if isinstance(each.piece, Pad)}
+        lies = frozenset(keys) & beds
+        over, under = self.keys_of(self.tops), self.keys_of(self.bottoms)
+        if lies - pads not in over or lies & pads not in under:
+            return None
+        return Chosen(clothes, over.index(lies - pads), under.index(lies & pads))
+
+    def person_in(self, chosen: Chosen) -> Person:
+        """The person with a set. Source: none, bookkeeping."""
+        pieces = [self.pieces[at] for at in chosen.clothes]
+        return self._dressed(pieces, self.tops[chosen.top], self.bottoms[chosen.bottom])
+
+    def _bounds_by_day(self) -> None:
+        needs, there = self.needs, self._there()
+        figures = warmth(self.pieces)
+        soaked = self._surely_wet()
+        share = np.array([MATERIALS[piece.material].wet_share for piece in self.pieces])
+        surely = 1 - soaked * (1 - share)
+        self.warm = figures.local * figures.cover * REGION_SHARE
+        local = (there * surely)[..., None] * (figures.local * figures.cover)
+        covers = there[..., None] & (figures.cover >= COVERED)
+        bags = bags_round_shoulders(
+            self.course,
+            [each.on(self.person) for each in self.tops],
+            bags_at_hand([each.on(self.person) for each in self.tops], self.awake),
+            self.awake,
+        )
+        self.bags, self.local, self._covers = bags, local, covers
+        where = self.air.where
+        bare = cold.air_layer(where.air_speed[0], where.walking_speed[0])
+        need = needs.held[0] - TOLERANCE * CLO
+        names = [moment.id for moment in self.awake]
+        watched = np.array([(name, "gap") not in self.waived for name in names]) & (need > 0)
+        allowed = loss_allowed(np.maximum(need, 1e-6), bare)
+        self.allowed = np.where(watched, allowed, np.inf)
+        body = body_of(self.air, needs.neutral, needs, self.course.allowances)
+        before = place_before(self.air)
+        ids = [piece.id for piece in self.pieces]
+
+        def wetness(people: list[Person]) -> Array:
+            return SURELY * self.verdicts.wetness(people, ids)
+
+        usable, anyway = self.usable(), np.where(watched, need, 0.0)
+        found: list[DigitSets] = []
+        self.allows: list[Array] = []
+        for digit in ("fingers", "toes"):
+            seen = np.array([(name, digit) not in self.waived for name in names])
+            each = digit_sets(
+                digit,
+                self.person,
+                self.pieces,
+                self.air,
+                body,
+                there,
+                wetness,
+                usable,
+                seen,
+                anyway,
+                before,
+            )
+            if not each.matter:
+                each = replace(each, sets=((),), asks=np.zeros((1, len(names))))
+            found.append(each)
+            asks = np.where(each.asks > 0, loss_allowed(np.maximum(each.asks, 1e-6), bare), np.inf)
+            self.allows.append(asks)
+        self.digits = tuple(found)
+        self.face = self._face_rows(there)
+
+    def _surely_wet(self) -> Array:
+        """How wet each piece is at least by its role, 0 to 1 [M x N].
+
+        The least of what was seen in three ways to be clad, and of that a share, SURELY: what a
+        piece is worn under and over differs from set to set.
+        """
+        fit, one = self.usable(), self._alone
+        free = [each for at, each in enumerate(self.pieces) if fit[at] and at not in one]
+        kept = [each for at, each in enumerate(self.pieces) if at in one]
+        own = [each for each in kept if each.id in {piece.id for piece in self.person.garments}]
+        by_weight = sorted(kept, key=lambda each: each.mass_g)
+        ways = [own or by_weight, by_weight, by_weight[::-1]]
+        people = [self._dressed([*way, *free], self.tops[0], self.bottoms[0]) for way in ways]
+        wet = self.verdicts.wetness(people, [piece.id for piece in self.pieces])
+        return SURELY * wet.min(axis=0)
+
+    def _face_rows(self, there: Flags) -> list[tuple[float, ...]]:
+        """For each way in which pieces are there, how much of a bare face each leaves, as
+        logarithms, where a bare one would freeze."""
+        freezes = face_freezes(self.air)[0]
+        left = np.log1p(-np.minimum([piece.face for piece in self.pieces], 0.999))
+        found = {
+            tuple((left * there[m]).tolist())
+            for m, moment in enumerate(self.awake)
+            if freezes[m] and (moment.id, "face") not in self.waived
+        }
+        return sorted(found)
+
+    def _bounds_by_night(self) -> None:
+        gone = absent(self.person, self.timeline)
+        nights = [moment for moment in self.timeline.moments if moment.kind == "night"]
+        there = np.array(
+            [
+                [piece.id not in gone.get(night.id, frozenset()) for piece in self.pieces]
+                for night in nights
+            ],
+            dtype=bool,
+        ).reshape(len(nights), len(self.pieces))
+        bounds = night_bounds(
+            self.course, self.person, self.timeline, self.pieces, there, self.tops, self.bottoms
+        )
+        if bounds is not None:
+            kept = [
+                row
+                for row, night in enumerate(bounds.night)
+                if (nights[night].id, "bed") not in self.waived
+            ]
+            bounds = bounds.take(kept)
+        self.night = bounds
+        self._drop_beaten_beds()
+
+    def _drop_beaten_beds(self) -> None:
+        """Leave out beds that another is as warm as everywhere for no more weight, and can be had
+        wherever they can."""
+        weights = self._bed_weights(self.tops)
+        figures = [self.bags.T]
+        if self.night is not None:
+            night = self.night
+            rows = (night.upper.transpose(0, 2, 1), night.room.transpose(0, 2, 1))
+            figures += [each.reshape(-1, len(self.tops)) for each in rows]
+            figures += [night.kept, -night.wet, -night.pull, night.made]
+        kept = self._unbeaten(weights, np.concatenate(figures), self.tops)
+        self.tops = [self.tops[at] for at in kept]
+        self.bags = self.bags[kept]
+        below = -self.night.below if self.night is not None else np.zeros((0, len(self.bottoms)))
+        under = self._unbeaten(self._bed_weights(self.bottoms), below, self.bottoms)
+        self.bottoms = [self.bottoms[at] for at in under]
+        if self.night is not None:
+            self.night = self.night.of_beds(kept, under).hardest()
+
+    def _bed_weights(self, beds: Sequence[Part]) -> Array:
+        each = [self._weight(offer) for offer in self.offers]
+        return np.array([sum(each[at] for at in bed.offers) for bed in beds])
+
+    def _unbeaten(
+        self, weights: Array, figures: Array, beds: Sequence[Top] | Sequence[Bottom]
+    ) -> list[int]:
+        """Places of beds that no lighter one is as good as [of figures, F x beds]; all with pieces
+        that are forced in, or shared, stay."""
+        told = self.wish.inside | self.wish.outside
+        kept: list[int] = []
+        order: list[int] = np.argsort(weights, kind="stable").tolist()
+        for at in order:
+            keys = {self.offers[each].key for each in beds[at].offers}
+            mine = figures[:, at]
+            beaten = any(
+                (figures[:, other] >= mine - 1e-12).all()
+                and not told & {self.offers[each].key for each in beds[other].offers}
+                for other in kept
+            )
+            if keys & told or not beaten:
+                kept.append(at)
+        return sorted(kept)
+
+    def keys_of(self, beds: Sequence[Top] | Sequence[Bottom]) -> list[frozenset[str]]:
+        """Keys of the pieces of each bed. Source: none, bookkeeping."""
+        return [frozenset(self.offers[at].key for at in bed.offers) for bed in beds]
+
+    def nearest_lighter(self, chosen: Chosen, at: int) -> int | None:
+        """The heaviest piece lighter than a chosen one that does its job; None for none.
+
+        Source: core.what_if.swaps.
+        """
+        piece, (_, high) = self.pieces[at], self.bounds
+        lighter = [
+            n
+            for n, other in enumerate(self.pieces)
+            if n not in chosen.clothes
+            and high[n] > 0
+            and other.mass_g < piece.mass_g
+            and same_job(piece, other)
+        ]
+        return max(lighter, key=lambda n: self.pieces[n].mass_g, default=None)
+
+    def rule_broken(self, chosen: Chosen) -> RuleName | None:
+        """The first rule that a set breaks. Source: rules."""
+        have = set(chosen.clothes)
+        for rule in self.rules:
+            if len(have & set(rule.pieces)) < rule.least:
+                return rule.name
+        return None
+
+    def lost_below(self, bottom: int) -> float:
+        """What a bottom loses over all nights, to compare it by [W/m²]."""
+        return float(self.night.below[:, bottom].sum()) if self.night is not None else 0.0
+
+    def rows(self) -> list[Row]:
+        """Rows that every set keeps. Source: rules, and what takes another's place."""
+        at = self.columns
+        found = [
+            Row(tuple(range(part.start, part.stop)), (1.0,) * (part.stop - part.start), 1.0, 1.0)
+            for part in (at.tops, at.bottoms, at.fingers, at.toes)
+        ]
+        for rule in self.rules:
+            most = np.inf if rule.most is None else float(rule.most)
+            found.append(Row(rule.pieces, (1.0,) * len(rule.pieces), float(rule.least), most))
+        for part, sets in zip((at.fingers, at.toes), self.digits, strict=True):
+            for piece in sorted({each for one in sets.sets for each in one}):
+                holds = [part.start + k for k, one in enumerate(sets.sets) if piece in one]
+                found.append(Row((piece, *holds), (1.0, *(-1.0,) * len(holds)), 0.0))
+        for face in self.face:
+            places = tuple(n for n, left in enumerate(face) if left)
+            weights = tuple(-face[n] for n in places)
+            found.append(Row(places, weights, -float(np.log(BARE)) - 1e-9))
+        found += [Row(pair, (1.0, 1.0), most=1.0) for pair in self.rivals()]
+        if self.wish.most_pieces is not None:
+            weights = np.zeros(at.count)
+            weights[at.clothes] = 1.0
+            weights[at.tops] = [len(top.offers) for top in self.tops]
+            weights[at.bottoms] = [len(bottom.offers) for bottom in self.bottoms]
+            found.append(at_most(weights, float(self.wish.most_pieces)))
+        return found
+
+    def rivals(self) -> list[tuple[int, int]]:
+        """Pieces of which one takes the other's place wherever they go; both only where asked."""
+        dress = wardrobes(
+            (self.person.model_copy(update={"garments": tuple(self.pieces), "overrules": ()}),)
+        )
+        place = {piece.id: at for at, piece in enumerate(self.pieces)}
+        ids = dress.ids(0)
+        kept = {at for rule in self.rules if rule.least > 1 for at in rule.pieces}
+        kept |= {at for at, piece in enumerate(self.pieces) if self._goes_part_of_the_way(piece)}
+        kept |= {at for at, piece in enumerate(self.pieces) if piece.id in self.wish.inside}
+        found: list[tuple[int, int]] = []
+        for one, other in np.argwhere(dress.beats[0]).tolist():
+            pair = (place[ids[one]], place[ids[other]])
+            pieces = [self.pieces[each] for each in pair]
+            alike = pieces[0].only_at_camp == pieces[1].only_at_camp
+            # One shell may be for rain and another for dry wind.
+            if alike and pieces[0].layer != "shell" and not kept & set(pair):
+                found.append((min(pair), max(pair)))
+        return sorted(set(found))
+
+    @staticmethod
+    def _goes_part_of_the_way(piece: Garment) -> bool:
+        return piece.waits_at is not None or piece.left_at is not None
+
+    def _bounds(self) -> tuple[Array, Array]:
+        """Least and most of every column."""
+        low, high = np.zeros(self.columns.count), np.ones(self.columns.count)
+        high[self.columns.clothes] = self.usable()
+        for at, piece in enumerate(self.pieces):
+            if piece.id in self.wish.inside:
+                low[at] = high[at] = 1.0
+        for part, beds in ((self.columns.tops, self.tops), (self.columns.bottoms, self.bottoms)):
+            keys = [{self.offers[each].key for each in bed.offers} for bed in beds]
+            wanted = self.wish.inside & {key for each in keys for key in each}
+            for k, each in enumerate(keys):
+                if each & self.wish.outside or not wanted <= each:
+                    high[part.start + k] = 0.0
+        return low, high
+
+    def _weights(self) -> Array:
+        """What is made least, over the columns; own pieces first where it is the same."""
+        found = np.zeros(self.columns.count)
+        each = [self._weight(offer) for offer in self.offers]
+        found[self.columns.clothes] = [each[at] for at in self.places]
+        found[self.columns.tops] = self._bed_weights(self.tops)
+        found[self.columns.bottoms] = self._bed_weights(self.bottoms)
+        return found
+
+    def _weight(self, offer: Offer) -> float:
+        far = 0.01 * SOURCES.index(offer.source)
+        if self.wish.objective == "cost":
+            return (offer.cost or 0.0) * 100 + offer.piece.mass_g / 1000
+        if self.wish.objective == "changes":
+            changes = -1.0 if offer.source == "own" else 1.0
+            return 1000 * changes + offer.piece.mass_g / 100
+        if self.wish.objective == "litres" and not isinstance(offer.piece, Liner | Cover):
+            return 100 * litres(offer.piece)[0] + offer.piece.mass_g / 1000
+        return offer.piece.mass_g + far
+
+    def chosen(self, point: Array) -> Chosen:
+        """The set at a whole point. Source: none, bookkeeping."""
+        clothes = tuple(np.flatnonzero(point[self.columns.clothes] > 0.5).tolist())
+        return Chosen(
+            clothes,
+            int(np.argmax(point[self.columns.tops])),
+            int(np.argmax(point[self.columns.bottoms])),
+        )
+
+    def bare(self, chosen: Chosen) -> float:
+        """How far a set is from covering the face where it would freeze; 0 where it does."""
+        most = float(np.log(BARE))
+        left = [sum(face[n] for n in chosen.clothes) - most for face in self.face]
+        return max([0.0, *left])
+
+    def keeps_rules(self, chosen: Chosen) -> bool:
+        """Whether a set keeps every rule and has what is forced in. Source: rules."""
+        have = set(chosen.clothes)
+        low, _ = self.bounds
+        if any(low[at] > 0 and at not in have for at in range(len(self.pieces))):
+            return False
+        for rule in self.rules:
+            count = len(have & set(rule.pieces))
+            if count < rule.least or (rule.most is not None and count > rule.most):
+                return False
+        return True
+
+    def point_of(self, chosen: Chosen) -> Array:
+        """The point of a set. Source: none, bookkeeping."""
+        found = np.zeros(self.columns.count)
+        found[list(chosen.clothes)] = 1.0
+        found[self.columns.tops.start + chosen.top] = 1.0
+        found[self.columns.bottoms.start + chosen.bottom] = 1.0
+        return found
+
+    def fully(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
+        """What fails of sets by the whole verdict."""
+        return self.verdicts.of([self.person_in(each) for each in tried])
+
+    def glance(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
+        """What is seen to fail of sets with everything on: gaps, short beds, fingers and toes."""
+        return [found for found, _ in self.measured(tried)]
+
+    def measured(self, tried: Sequence[Chosen]) -> list[tuple[frozenset[Fail], float]]:
+        """The same with how much is lacking in all that is not waived, to compare sets by."""
+        found: list[tuple[frozenset[Fail], float]] = []
+        nights = [moment.id for moment in self.timeline.moments if moment.kind == "night"]
+        names = [moment.id for moment in self.awake]
+        glances = self.verdicts.short([self.person_in(each) for each in tried])
+        for each, seen in zip(tried, glances, strict=True):
+            lacks: dict[Fail, float] = {}
+            for m in np.flatnonzero(seen.lack > 0).tolist():
+                lacks[names[m], "gap"] = float(seen.lack[m]) / CLO
+            for n in np.flatnonzero(seen.beds_lack > 0).tolist():
+                lacks[nights[n], "bed"] = float(seen.beds_lack[n]) / A_CLO_IN_BED
+            hurts: tuple[tuple[FailKind, Array], ...]
+            hurts = (("fingers", seen.fingers), ("toes", seen.toes))
+            for digit, hurt in hurts:
+                for m in np.flatnonzero(hurt > 0).tolist():
+                    lacks[names[m], digit] = float(hurt[m]) / 60 / self.awake[m].hours
+            bare = self.bare(each)
+            if bare > 0:
+                lacks["", "face"] = bare
+            for fail in self.waived & lacks.keys():
+                lacks[fail] = 0.0
+            found.append((frozenset(lacks), sum(lacks.values())))
+        return found
+
+
+def _worth_of(top: Top) -> float:
+    """How warm a top is, to find the best [m² K/W]."""
+    parts = (top.liner, top.cover)
+    bags = sum(bag_top(bag) for bag in (top.bag, top.over) if bag is not None)
+    return bags + CLO * sum(part.clo for part in parts if part is not None)
+
+
+def _not_hot(failing: frozenset[Fail]) -> frozenset[Fail]:
+    return frozenset(each for each in failing if each[1] not in ("hot", "bed hot"))

@@ -1,0 +1,319 @@
+"""What is proposed to one person: the set, what comes in and goes out, and why."""
+
+from collections.abc import Callable, Collection
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from caldarium.core.lighten.lightest import Lightest, lightest
+from caldarium.core.lighten.offers import (
+    SOURCES,
+    Offer,
+    Piece,
+    Source,
+    Supply,
+    offers_for,
+    own_grams,
+    own_pieces,
+)
+from caldarium.core.lighten.problem import Chosen, Objective, Problem, Wish
+from caldarium.core.lighten.rounds import Search
+from caldarium.core.lighten.rules import Rule, RuleName
+from caldarium.core.lighten.verdict import Fail, FailKind, fails
+from caldarium.core.person_result import PersonResult
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import Garment
+from caldarium.core.timeline.moments import Timeline
+from caldarium.core.what_if.cures import need_slope
+
+Stop = Callable[[Search], bool]
+"""Hears how far a search is; says whether to go on."""
+_ORDER: tuple[FailKind, ...] = ("gap", "bed", "fingers", "toes", "face", "hot", "bed hot")
+
+
+@dataclass(frozen=True)
+class Lack:
+    """What would not hold: where, of what kind, and by how much: clo of a gap, kelvin of a bed,
+    minutes until fingers, toes or face are hurt; and how many kelvin warmer it would have to be,
+    NaN where that does not say it."""
+
+    moment: str
+    kind: FailKind
+    much: float
+    warmer_k: float
+
+
+@dataclass(frozen=True)
+class Lost:
+    """The nearest lighter piece in the place of a chosen one, what it would save [g], and what it
+    would leave short, nothing where a rule forbids it."""
+
+    piece: Piece
+    saves_g: float
+    lack: Lack | None
+
+
+@dataclass(frozen=True)
+class Reason:
+    """Why a piece is in a set: a rule, or what would not hold without it; and the alternative that
+    lost."""
+
+    key: str
+    rule: RuleName | Literal["the bed", "told"] | None
+    lack: Lack | None
+    lost: Lost | None
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A set for one person beside what they have.
+
+    after is the person with it, None where nothing on offer holds; grams of clothes and bed before
+    and after; cost of what comes in, None where a price is not known; the bound under which no set
+    holds [g], and whether the set is proven; what fails now and no longer would, and what no set
+    on offer mends.
+    """
+
+    before: Person
+    after: Person | None
+    grams_before: float
+    grams: float
+    cost: float | None
+    bound: float
+    proven: bool
+    objective: Objective
+    incoming: tuple[Offer, ...]
+    outgoing: tuple[Piece, ...]
+    closes: frozenset[Fail]
+    beyond: frozenset[Fail]
+    reasons: tuple[Reason, ...]
+    rules: tuple[Rule, ...]
+    offered: int
+    seconds: float = field(default=0.0, compare=False)
+
+    @property
+    def gap(self) -> float:
+        """Share of its weight by which the set may be too heavy at most. Source: the bound."""
+        return 0.0 if self.proven or not self.grams else max(1 - self.bound / self.grams, 0.0)
+
+
+PLAIN = Wish()
+"""The least grams, nothing forced, every rule on."""
+
+
+@dataclass(frozen=True)
+class Question:
+    """What is asked: for whom of which plan, what there is beside their own, the sources that may
+    be drawn on, and what is made least, forced in and out."""
+
+    course: Course
+    person: Person
+    timeline: Timeline
+    supply: Supply
+    sources: tuple[Source, ...] = SOURCES
+    wish: Wish = PLAIN
+
+
+def lighten(
+    question: Question, heard: Stop, start: Collection[str] = (), *, told: bool = True
+) -> Proposal:
+    """The lightest set of one person that holds the whole course.
+
+    Args:
+        question: what is asked.
+        heard: hears how far it is; ends the search where it says so.
+        start: keys of a set to begin with.
+        told: whether reasons are looked for.
+
+    Source: core.lighten.
+    """
+    problem, found = solved(question, heard, start)
+    return proposed(problem, found, told=told)
+
+
+def solved(
+    question: Question, heard: Stop, start: Collection[str] = ()
+) -> tuple[Problem, Lightest]:
+    """What is asked of one person's set, and the lightest; see lighten.
+
+    Where none on offer holds everything that some set could, what fails now may go on failing.
+
+    Source: core.lighten.
+    """
+    wish = question.wish
+    offers = offers_for(question.person, question.supply, question.sources)
+    if wish.objective == "cost":
+        offers = [each for each in offers if each.cost is not None]
+    plan = (question.course, question.person, question.timeline)
+    problem = Problem(*plan, offers, wish)
+    found = lightest(problem, heard, problem.chosen_of(start))
+    if found.chosen is None and found.proven:
+        problem = Problem(*plan, offers, wish, no_worse=True)
+        found = lightest(problem, heard, problem.chosen_of(start))
+    return problem, found
+
+
+def proposed(problem: Problem, found: Lightest, *, told: bool = True) -> Proposal:
+    """What was found, as it is put to a person.
+
+    Args:
+        problem, found: from solved.
+        told: whether reasons are looked for.
+
+    Source: core.lighten.
+    """
+    before = problem.person
+    grams_before = own_grams(before)
+    if found.chosen is None:
+        return Proposal(
+            before,
+            None,
+            grams_before,
+            0.0,
+            None,
+            found.bound,
+            found.proven,
+            problem.wish.objective,
+            (),
+            (),
+            frozenset(),
+            problem.waived,
+            (),
+            tuple(problem.rules),
+            len(problem.offers),
+        )
+    clad = problem.person_in(found.chosen)
+    has = {piece.id for piece in own_pieces(before)}
+    keys = {piece.id for piece in own_pieces(clad)}
+    incoming = tuple(each for each in problem.offers if each.key in keys - has)
+    costs = [each.cost for each in incoming]
+    known = [each for each in costs if each is not None]
+    result = problem.verdicts.results([clad])[0]
+    return Proposal(
+        before=before,
+        after=_in_order(before, clad),
+        grams_before=grams_before,
+        grams=found.grams,
+        cost=sum(known) if len(known) == len(costs) else None,
+        # What tells own pieces from others alike weighs next to nothing.
+        bound=min(found.bound, found.grams) if problem.wish.objective == "grams" else found.bound,
+        proven=found.proven,
+        objective=problem.wish.objective,
+        incoming=incoming,
+        outgoing=tuple(piece for piece in own_pieces(before) if piece.id not in keys),
+        closes=problem.now - fails(result),
+        beyond=fails(result),
+        reasons=_reasons(problem, found.chosen) if told else (),
+        rules=tuple(problem.rules),
+        offered=len(problem.offers),
+    )
+
+
+def _in_order(before: Person, clad: Person) -> Person:
+    """The person with a set, own pieces in their order and new ones after them, checked."""
+    place = {piece.id: at for at, piece in enumerate(before.garments)}
+    order = sorted(clad.garments, key=lambda each: place.get(each.id, len(place)))
+    known = {each.id for each in order}
+    words = tuple(word for word in before.overrules if word.garment in known)
+    return before.altered(
+        garments=tuple(order),
+        overrules=words,
+        bag=clad.bag,
+        pads=clad.pads,
+        bedding=clad.bedding,
+    )
+
+
+def with_changes(proposal: Proposal, keys: Collection[str]) -> Person:
+    """The person with some of what a proposal changes: pieces by key that come in or go out; bed
+    pieces go together, as one takes another's place.
+
+    Source: none, bookkeeping.
+    """
+    before, after = proposal.before, proposal.after
+    if after is None or not keys:
+        return before
+    ins = [each.piece for each in proposal.incoming]
+    garments = [each for each in before.garments if not _leaves(proposal, each.id, keys)]
+    garments += [each for each in ins if isinstance(each, Garment) and each.id in keys]
+    known = {each.id for each in garments}
+    words = tuple(word for word in before.overrules if word.garment in known)
+    parts: dict[str, object] = {"garments": tuple(garments), "overrules": words}
+    parts["bedding"] = before.bedding.altered(wet_out=after.bedding.wet_out)
+    if bed_keys(proposal).intersection(keys):
+        parts |= {"bag": after.bag, "pads": after.pads, "bedding": after.bedding}
+    return before.altered(**parts)
+
+
+def _leaves(proposal: Proposal, key: str, keys: Collection[str]) -> bool:
+    return key in keys and any(each.id == key for each in proposal.outgoing)
+
+
+def bed_keys(proposal: Proposal) -> frozenset[str]:
+    """Keys of bed pieces that a proposal changes. Source: none, bookkeeping."""
+    pieces = [*(each.piece for each in proposal.incoming), *proposal.outgoing]
+    return frozenset(each.id for each in pieces if not isinstance(each, Garment))
+
+
+def _reasons(problem: Problem, chosen: Chosen) -> tuple[Reason, ...]:
+    """Why each piece is in, and which lighter one lost."""
+    without: list[tuple[str, Chosen | None, Chosen | None, Piece | None, float]] = []
+    for at in chosen.clothes:
+        rest = tuple(each for each in chosen.clothes if each != at)
+        nearest = problem.nearest_lighter(chosen, at)
+        swapped = None
+        if nearest is not None:
+            swapped = replace(chosen, clothes=tuple(sorted((*rest, nearest))))
+        piece = problem.pieces[at]
+        other = None if nearest is None else problem.pieces[nearest]
+        saves = piece.mass_g - other.mass_g if other is not None else 0.0
+        without.append((piece.id, replace(chosen, clothes=rest), swapped, other, saves))
+    top, bottom = problem.tops[chosen.top], problem.bottoms[chosen.bottom]
+    for part, beds, name in ((top, problem.tops, "top"), (bottom, problem.bottoms, "bottom")):
+        lighter = [k for k, bed in enumerate(beds) if bed.grams < part.grams and bed.offers]
+        nearest = max(lighter, key=lambda k: beds[k].grams, default=None)
+        swapped = None if nearest is None else replace(chosen, **{name: nearest})
+        for at in part.offers:
+            new = [] if nearest is None else [n for n in beds[nearest].offers if n != at]
+            other = problem.offers[new[0]].piece if new else None
+            saves = 0.0 if nearest is None else part.grams - beds[nearest].grams
+            without.append((problem.offers[at].key, None, swapped, other, saves))
+    wanted = [each for _, one, two, _, _ in without for each in (one, two) if each is not None]
+    results = problem.verdicts.results([problem.person_in(each) for each in wanted])
+    by_set = dict(zip(wanted, results, strict=True))
+    found: list[Reason] = []
+    for key, less, swapped, other, saves in without:
+        rule: RuleName | Literal["the bed", "told"] | None = "the bed" if less is None else None
+        if less is not None and not problem.keeps_rules(less):
+            rule = problem.rule_broken(less) or "told"
+        lack = None if less is None else _lack(problem, by_set[less])
+        lost = None
+        if swapped is not None and other is not None:
+            may = problem.keeps_rules(swapped)
+            lost = Lost(other, saves, _lack(problem, by_set[swapped]) if may else None)
+        found.append(Reason(key, rule, lack, lost))
+    return tuple(found)
+
+
+def _lack(problem: Problem, result: PersonResult) -> Lack | None:
+    """The gravest of what does not hold that could."""
+    missing = fails(result) - problem.waived
+    lacks = [_measured(problem, result, each) for each in missing]
+    return min(lacks, key=lambda each: (_ORDER.index(each.kind), -each.much), default=None)
+
+
+def _measured(problem: Problem, result: PersonResult, fail: Fail) -> Lack:
+    moment, kind = fail
+    if kind in ("bed", "bed hot"):
+        night = next(each for each in result.nights if each.moment == moment)
+        return Lack(moment, kind, abs(night.margin), max(-night.margin, 0.0))
+    state = next(each for each in result.moments if each.moment == moment)
+    if kind == "gap":
+        place = problem.awake[problem.place[moment]]
+        slope = need_slope(problem.course, problem.person, place, state)
+        return Lack(moment, kind, state.gap, state.gap / slope)
+    minutes = {
+        "fingers": state.fingers.safe_for,
+        "toes": state.toes.safe_for,
+        "face": state.frostbite,
+    }
+    return Lack(moment, kind, minutes.get(kind, 0.0), float("nan"))

@@ -1,0 +1,273 @@
+"""Choosing proven: a program of whole numbers that learns what does not hold.
+
+Whoever asks gives weights, rows that are known from the start, and a judge that looks at points: of
+a broken one it names more rows, of a whole one it says whether it holds. A program that knows too
+little asks too little: its least sum is a bound at any time, and once its own point holds that
+point is proven.
+"""
+
+from collections.abc import Callable, Generator, Iterator, Sequence
+from dataclasses import dataclass
+
+import highspy
+import numpy as np
+
+from caldarium.core.physics.quantities import Array, Flags
+
+WHOLE = 1e-6
+"""What differs by less from 0 or 1 is it."""
+SAME = 1e-4
+"""Sums that differ by less are the same; the least step of a mass is far more [g]."""
+_NEEDLESS = (
+    "mip_detect_symmetry",
+    "mip_allow_restart",
+    "mip_heuristic_run_root_reduced_cost",
+    "mip_heuristic_run_rens",
+    "mip_heuristic_run_rins",
+    "mip_heuristic_run_feasibility_jump",
+)
+"""What HiGHS need not try where a good point is known already."""
+MOST_CUTS = 30
+"""How often a broken point is cut before whole ones are asked for."""
+
+
+@dataclass(frozen=True)
+class Row:
+    """Weights over some columns, and between what their sum must be."""
+
+    columns: tuple[int, ...]
+    weights: tuple[float, ...]
+    least: float = -highspy.kHighsInf
+    most: float = highspy.kHighsInf
+
+
+def at_most(weights: Array, limit: float) -> Row:
+    """A row from weights over all columns. Source: none, bookkeeping."""
+    places = np.flatnonzero(np.abs(weights) > 1e-9)
+    return Row(tuple(places.tolist()), tuple(weights[places].tolist()), most=limit)
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What a judge says of a point: rows that it breaks; a whole point without any holds. Beside
+    them other whole points that hold, found on the way."""
+
+    rows: tuple[Row, ...] = ()
+    holds: tuple[Array, ...] = ()
+
+
+@dataclass
+class Search:
+    """A search as it stands: the best whole point and what it sums to, the bound under which there
+    is none, whether that is proven, and how many points were looked at, and how many whole."""
+
+    best: Array | None = None
+    value: float = np.inf
+    bound: float = -np.inf
+    proven: bool = False
+    looked_at: int = 0
+    judged: int = 0
+
+
+Judge = Callable[[Array, bool], Answer]
+"""Looks at a point; whether it is whole."""
+Better = Callable[[Array], Array | None]
+"""Makes a whole point that holds better, or one out of a broken one; None where it cannot."""
+Heard = Callable[[Search], bool]
+"""Hears how far it is; says whether to go on."""
+
+
+@dataclass(frozen=True)
+class Task:
+    """What is searched: weights of the columns and their bounds [V], rows that every point keeps,
+    a judge, what makes a whole point of a broken one, and a whole point better.
+
+    Rows that a judge names hold for every whole point that passes.
+    """
+
+    weights: Array
+    bounds: tuple[Array, Array]
+    rows: Sequence[Row]
+    judge: Judge
+    begin: Better
+    better: Better
+
+
+class EnoughError(Exception):
+    """Whoever asked has heard enough: raised by what a search calls, and the search ends."""
+
+
+def search(task: Task, heard: Heard, found: Search | None = None) -> Search:
+    """The whole point of least weight that a judge lets pass.
+
+    Args:
+        task: what is searched; every column must be 0 or 1.
+        heard: hears how far it is after each point; ends the search where it says so.
+        found: where the search is written down as it goes on.
+
+    Returns:
+        The search at its end; without a best point where there is none.
+
+    Source: outer approximation (Duran & Grossmann 1986) with cuts of broken points (Kelley 1960)
+        and reduced-cost fixing (Dantzig, Fulkerson & Johnson 1954), from memory; HiGHS solves.
+    """
+    at_work = _Rounds(task, found or Search())
+    try:
+        for _ in at_work.steps():
+            if not heard(at_work.found):
+                break
+    except EnoughError:
+        pass
+    return at_work.found
+
+
+class _Rounds:
+    """A search at work."""
+
+    def __init__(self, task: Task, found: Search) -> None:
+        self.task, self.found = task, found
+        self.low, self.high = (np.array(each, dtype=float) for each in task.bounds)
+        self.rows = list(task.rows)
+        self._known = len(self.rows)
+        self._of_whole: set[int] = set()
+        self._program = _quiet()
+        self._columns = np.arange(len(task.weights), dtype=np.int32)
+        self._program.addVars(len(self._columns), self.low, self.high)
+        self._program.changeColsCost(len(self._columns), self._columns, task.weights)
+        for row in self.rows:
+            _add(self._program, row)
+
+    def steps(self) -> Iterator[None]:
+        """Work point by point until it is proven."""
+        begun = False
+        while True:
+            point = yield from self._broken()
+            if point is None:
+                break
+            if not begun:
+                begun = True
+                first = self.task.begin(point)
+                yield from self._take(() if first is None else (first,))
+            self._fix()
+            whole = self._whole()
+            yield
+            if whole is None or self.task.weights @ whole >= self.found.value - SAME:
+                break
+            self.found.bound = max(self.found.bound, float(self.task.weights @ whole))
+            self.found.judged += 1
+            answer = self.task.judge(whole, True)
+            yield from self._take(answer.holds)
+            if not answer.rows:
+                self.found.best, self.found.value = whole, float(self.task.weights @ whole)
+                break
+            self._of_whole |= set(range(len(self.rows), len(self.rows) + len(answer.rows)))
+            self._learn(answer.rows)
+        self.found.bound, self.found.proven = self.found.value, True
+        yield
+
+    def _broken(self) -> Generator[None, None, Array | None]:
+        """The point of least weight that need not be whole, cut until nothing cuts it; None where
+        there is none better than the best whole one."""
+        point: Array | None = None
+        for _ in range(MOST_CUTS):
+            self._program.run()
+            self.found.looked_at += 1
+            if self._program.getModelStatus() != highspy.HighsModelStatus.kOptimal:
+                return None
+            value = self._program.getInfo().objective_function_value
+            if value >= self.found.value - SAME:
+                return None
+            point = np.clip(np.array(self._program.getSolution().col_value), 0.0, 1.0)
+            self.found.bound = max(self.found.bound, value)
+            yield
+            answer = self.task.judge(point, False)
+            if not answer.rows:
+                break
+            self._learn(answer.rows)
+        return point
+
+    def _learn(self, rows: Sequence[Row]) -> None:
+        self.rows += rows
+        for row in rows:
+            _add(self._program, row)
+
+    def _take(self, points: Sequence[Array]) -> Iterator[None]:
+        """Whole points that hold, made better where that can be."""
+        for each in points:
+            point: Array | None = each
+            while point is not None:
+                value = float(self.task.weights @ point)
+                if value < self.found.value - SAME:
+                    self.found.best, self.found.value = point, value
+                yield
+                point = self.task.better(point)
+
+    def _fix(self) -> None:
+        """Columns that would cost more than the best point has left are out for good."""
+        solution, value = self._program.getSolution(), self._program.getInfo()
+        spare = np.array(solution.col_dual)
+        left = self.found.value - value.objective_function_value
+        out: Flags = (spare > left + SAME) & (self.low < 0.5) & (self.high > 0.5)
+        if out.any():
+            self.high[out] = 0.0
+            self._program.changeColsBounds(len(self._columns), self._columns, self.low, self.high)
+
+    def _whole(self) -> Array | None:
+        """The whole point of least weight that keeps every row; None where there is none better
+        than the best."""
+        program = _quiet()
+        kept = np.flatnonzero(self.high > 0.5)
+        place = np.full(len(self._columns), -1)
+        place[kept] = np.arange(len(kept))
+        count = len(kept)
+        program.addVars(count, self.low[kept], self.high[kept])
+        every = np.arange(count, dtype=np.int32)
+        program.changeColsCost(count, every, self.task.weights[kept])
+        program.changeColsIntegrality(count, every, np.full(count, highspy.HighsVarType.kInteger))
+        for row in self._rows_that_bind():
+            inside = [k for k, column in enumerate(row.columns) if place[column] >= 0]
+            columns = tuple(int(place[row.columns[k]]) for k in inside)
+            _add(program, Row(columns, tuple(row.weights[k] for k in inside), row.least, row.most))
+        program.setOptionValue("mip_rel_gap", 0.0)
+        program.setOptionValue("mip_heuristic_effort", 0.0)
+        for name in _NEEDLESS:
+            program.setOptionValue(name, False)
+        if np.isfinite(self.found.value):
+            program.setOptionValue("objective_bound", self.found.value)
+        program.run()
+        self.found.looked_at += 1
+        if program.getModelStatus() != highspy.HighsModelStatus.kOptimal:
+            return None
+        found = np.zeros(len(self._columns))
+        found[kept] = np.round(np.array(program.getSolution().col_value))
+        return found
+
+    def _rows_that_bind(self) -> list[Row]:
+        """Rows known from the start, those at their limit where points may be broken, and those
+        learnt of whole ones; the others would only slow the program down, and are asked again of
+        its answer."""
+        values = np.array(self._program.getSolution().row_value)
+        found: list[Row] = []
+        for k, row in enumerate(self.rows):
+            slack = min(row.most - values[k], values[k] - row.least) if k < len(values) else 0.0
+            scale = max((abs(weight) for weight in row.weights), default=1.0)
+            if k < self._known or k in self._of_whole or slack < 0.05 * scale:
+                found.append(row)
+        return found
+
+
+def _quiet() -> highspy.Highs:
+    program = highspy.Highs()
+    program.setOptionValue("output_flag", False)
+    program.setOptionValue("threads", 1)
+    return program
+
+
+def _add(program: highspy.Highs, row: Row) -> None:
+    program.addRow(
+        row.least,
+        row.most,
+        len(row.columns),
+        np.array(row.columns, dtype=np.int32),
+        np.array(row.weights, dtype=np.float64),
+    )

@@ -1,0 +1,201 @@
+"""Whether a set holds: the course's own verdict on it, as a list of what fails where."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from caldarium.core.assess import assess_people, worn_in_bed
+from caldarium.core.day.digits import body_of, fingers, through_days, toes
+from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, worth
+from caldarium.core.day.outfits import Dressers, Ready, make_ready, place_before
+from caldarium.core.day.states import TOLERANCE, WET_FROM
+from caldarium.core.night.bedding import bags_at_hand
+from caldarium.core.night.beds import Beds, lay_beds, to_spare, wetted
+from caldarium.core.person_result import PersonResult
+from caldarium.core.physics import cold
+from caldarium.core.physics.effort import body_area
+from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
+from caldarium.core.timeline.moments import Timeline
+
+FailKind = Literal["gap", "bed", "hot", "bed hot", "fingers", "toes", "face"]
+Fail = tuple[str, FailKind]
+"""A moment or night, and what does not hold there."""
+AT_A_TIME = 24
+"""Variants that are judged together: more do not fit the processor's memory."""
+
+
+def fails(result: PersonResult) -> frozenset[Fail]:
+    """Everything that does not hold for one person: gaps, heat, fingers, toes and face at risk, and
+    beds that are short of what this sleeper needs, wakeful or not.
+
+    Source: figures of the assessment.
+    """
+    found: set[Fail] = set()
+    for state in result.moments:
+        if state.state in ("gap", "hot"):
+            found.add((state.moment, "gap" if state.state == "gap" else "hot"))
+        risks: tuple[FailKind, ...] = ("fingers", "toes", "face")
+        found |= {(state.moment, part) for part in risks if part in state.at_risk}
+    for night in result.nights:
+        if night.state in ("gap", "cool"):
+            found.add((night.moment, "bed"))
+        elif night.state == "hot":
+            found.add((night.moment, "bed hot"))
+    return frozenset(found)
+
+
+@dataclass(frozen=True)
+class Glance:
+    """One variant with everything on: what that lacks at each moment [m² K/W, M], minutes by which
+    fingers and toes stay unhurt too short [M], and heat that its bed lacks on each night [W/m²];
+    what lacks less than nothing holds."""
+
+    lack: Array
+    fingers: Array
+    toes: Array
+    beds_lack: Array
+
+
+def _nobody() -> None:
+    """Nobody watches."""
+
+
+class Verdicts:
+    """Verdicts on variants of one person of a course: the whole one, and a quick one on everything
+    that is carried at once, which finds the same gaps and short beds and nothing else.
+
+    Args:
+        course, timeline: the plan.
+        air, needs: what the person meets, and what that asks [1 x M].
+    """
+
+    def __init__(self, course: Course, timeline: Timeline, air: Air, needs: Needs) -> None:
+        self.course, self.timeline = course, timeline
+        self.air, self.needs = air, needs
+        self.asked = self.glanced = 0
+        self.watch: Callable[[], None] = _nobody
+        """Called before anything is judged; what it raises ends the work."""
+
+    def of(self, people: Sequence[Person]) -> list[frozenset[Fail]]:
+        """What fails for each variant. Source: core.assess."""
+        return [fails(each) for each in self.results(people)]
+
+    def results(self, people: Sequence[Person]) -> list[PersonResult]:
+        """What is found for each variant. Source: core.assess."""
+        self.asked += len(people)
+        found: list[PersonResult] = []
+        for first in range(0, len(people), AT_A_TIME):
+            self.watch()
+            some = tuple(people[first : first + AT_A_TIME])
+            found += assess_people(self.course, some, self.timeline)
+        return found
+
+    def short(self, people: Sequence[Person]) -> list[Glance]:
+        """Gaps and short beds of each variant with everything on.
+
+        Source: the same functions as core.assess; who is short wears everything.
+        """
+        self.glanced += len(people)
+        found: list[Glance] = []
+        for first in range(0, len(people), AT_A_TIME):
+            self.watch()
+            found += self._short(tuple(people[first : first + AT_A_TIME]))
+        return found
+
+    def wetness(self, people: Sequence[Person], names: Sequence[str]) -> Array:
+        """How wet pieces are at each moment, 0 to 1 [P x M x N]; those not carried count as soaked.
+
+        Source: core.day.wet_track.
+        """
+        found = np.ones((len(people), len(self.air.moments), len(names)))
+        for first in range(0, len(people), AT_A_TIME):
+            some = tuple(people[first : first + AT_A_TIME])
+            dress = wardrobes(some)
+            ready, _ = self._ready(some, dress)
+            for row in range(len(some)):
+                place = {name: g for g, name in enumerate(dress.ids(row))}
+                there = [n for n, name in enumerate(names) if name in place]
+                places = [place[names[n]] for n in there]
+                found[first + row][:, there] = ready.air.wet[row][:, places]
+        return found
+
+    def _ready(self, people: tuple[Person, ...], dress: Wardrobes) -> tuple[Ready, Beds]:
+        """What the variants can wear and how wet that is, and their beds."""
+        course, moments = self.course, self.air.moments
+        beds = lay_beds(course, people, self.timeline, dress)
+        areas = body_area(
+            np.array([person.body_mass_kg for person in people]),
+            np.array([person.height_m for person in people]),
+        )
+        nobody: NDArray[np.intp] = np.zeros((len(people), 0), dtype=np.intp)
+        who = Dressers(
+            people, course.allowances, worn_in_bed(course, beds, dress), areas[:, None], nobody
+        )
+        bags = bags_round_shoulders(course, people, bags_at_hand(people, moments), moments)
+        air = _for_many(self.air, len(people), dress.places, bags)
+        needs = Needs(*(np.broadcast_to(part, air.bag.shape) for part in vars(self.needs).values()))
+        return make_ready(who, dress, air, needs, ends=True), beds
+
+    def _short(self, people: tuple[Person, ...]) -> list[Glance]:
+        dress = wardrobes(people)
+        ready, beds = self._ready(people, dress)
+        everything = ready.whatever.outfits[:, :, -1:]
+        whole = worth(dress, everything, ready.air).whole[..., 0]
+        lack = ready.needs.held - TOLERANCE * CLO - whole
+        lack = np.where(np.isfinite(lack), lack, CLO)
+        beds_lack = self._beds_lack(people, dress, beds, ready.air.wet)
+        hurt = self._hurt(dress, ready, everything, whole)
+        return [Glance(*each) for each in zip(lack, *hurt, beds_lack, strict=True)]
+
+    def _hurt(
+        self, dress: Wardrobes, ready: Ready, everything: Flags, whole: Array
+    ) -> tuple[Array, Array]:
+        """Minutes by which fingers and toes stay unhurt too short, with everything on [P x M]."""
+        air = ready.air
+        body = body_of(air, whole, ready.needs, self.course.allowances)
+        before, minutes = place_before(air), 60 * body.hours
+        found = [
+            through_days(part(dress, everything, air, body), body, before)
+            for part in (fingers, toes)
+        ]
+        # Where nothing is hurt the time is infinite.
+        one, other = (np.maximum(minutes - each.safe_for, -1.0) for each in found)
+        return one, other
+
+    def _beds_lack(
+        self, people: tuple[Person, ...], dress: Wardrobes, beds: Beds, wet: Array
+    ) -> Array:
+        """Heat that each bed lacks on each night [W/m², P x N]."""
+        nights = beds.site.nights
+        if not nights:
+            return np.zeros((len(people), 0))
+        at_bedtime: dict[tuple[str, int], dict[str, float]] = {}
+        ids = [dress.ids(row) for row in range(len(people))]
+        for column, moment in enumerate(self.air.moments):
+            if moment.kind != "camp":
+                continue
+            for row, names in enumerate(ids):
+                share = wet[row, column]
+                there = {names[g]: float(share[g]) for g in np.flatnonzero(share > WET_FROM)}
+                if there:
+                    at_bedtime[str(row), moment.day] = there
+        if at_bedtime:
+            placed = [each.model_copy(update={"id": str(row)}) for row, each in enumerate(people)]
+            beds = wetted(beds, placed, dress, at_bedtime)
+        return -to_spare(beds)
+
+
+def _for_many(air: Air, count: int, places: int, bags: Array) -> Air:
+    """One person's air for many, dry, with bags of their own."""
+    shape = (count, air.where.air.shape[1])
+    where, warm = (
+        cold.Exposure(*(np.broadcast_to(part, shape) for part in vars(side).values()))
+        for side in (air.where, air.warm)
+    )
+    wet = np.zeros((*shape, places))
+    return Air(air.moments, where, warm, wet, bags, air.stormy, air.wet_through, air.at_camp)

@@ -1,0 +1,248 @@
+"""The lightest set of one person, of the party, and by caution: looked for in the background, shown
+beside what is, and taken whole or in parts."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from functools import partial
+from typing import Annotated, TypeVar, cast
+
+from fastapi import APIRouter, Depends, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from caldarium.core.lighten.frontier import ready_of
+from caldarium.core.lighten.offers import SOURCES, own_grams
+from caldarium.core.lighten.party import Party, with_people
+from caldarium.core.lighten.problem import OBJECTIVES
+from caldarium.core.lighten.proposal import Proposal, bed_keys, with_changes
+from caldarium.core.lighten.rules import RULES
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.kit import Ready
+from caldarium.store.courses import Held
+from caldarium.web.editing import editing
+from caldarium.web.forms import Sent, Texts
+from caldarium.web.lighten.panels import found_panel, party_panel, ready_rows, stair_panel
+from caldarium.web.lighten.work import (
+    SECONDS,
+    Asked,
+    Costs,
+    SoFar,
+    costs_task,
+    party_task,
+    person_task,
+    supply_for,
+)
+from caldarium.web.page import courses_of, display_of, page, works_of
+from caldarium.web.urls import course_url
+from caldarium.words import lighten as words
+
+router = APIRouter()
+About = tuple[int, str, str, str, Asked]
+Found = TypeVar("Found", Proposal, Party, Costs)
+CHANGED = "The course has changed since that was found: look again."
+TEMPLATES = {"person": "lighten", "party": "party", "costs": "caution"}
+
+
+def _asked(asked: Asked, course: Course) -> Asked:
+    """What is asked, for somebody of the course where nobody is named."""
+    return replace(asked, person=asked.person or course.people[0].id)
+
+
+def _about(number: int, mark: str, what: str, asked: Asked) -> About:
+    return (number, mark, "lighten", what, asked)
+
+
+def _address(number: int, what: str, asked: Asked) -> str:
+    end = {"person": "lighten", "party": "lighten/party", "costs": "lighten/caution"}[what]
+    plain = {name: value for name, value in vars(asked).items() if value != vars(Asked())[name]}
+    return course_url(number, end, **{name: str(value) for name, value in plain.items()})
+
+
+def _page(
+    request: Request, number: int, what: str, asked: Asked, message: str = ""
+) -> HTMLResponse:
+    held = courses_of(request).get(number)
+    course, display = held.course, display_of(request)
+    asked = _asked(asked, course)
+    person = course.person(asked.person)
+    work = works_of(request).of(_about(number, held.mark, what, asked))
+    outcome = work.outcome if work else None
+    so_far = cast("SoFar | None", work.so_far if work else None)
+    address = partial(_address, number, what)
+    again = replace(asked, inside="", outside="", longer=0)
+    longer = replace(asked, longer=asked.longer + 1)
+    proposal = outcome if isinstance(outcome, Proposal) else None
+    party = outcome if isinstance(outcome, Party) else None
+    costs = outcome if isinstance(outcome, Costs) else None
+    return page(
+        request,
+        f"lighten/{TEMPLATES[what]}.html",
+        held=held,
+        course=course,
+        person=person,
+        asked=asked,
+        work=work,
+        so_far=so_far if so_far is not None and so_far.bound > 0 else None,
+        here=address(asked),
+        message=message,
+        sources=[
+            (words.SOURCES[each], each in asked.from_where, address(asked.turned(each)))
+            for each in SOURCES
+        ],
+        objectives=[(each, words.OBJECTIVES[each]) for each in OBJECTIVES],
+        people=[
+            (each.name.split()[0], address(replace(again, person=each.id)), each.id == person.id)
+            for each in course.people
+        ],
+        longer=address(longer) if longer.longer < len(SECONDS) else "",
+        rules_off=[words.RULES[each] for each in RULES if each in asked.off],
+        panel=found_panel(course, proposal, asked, address, display) if proposal else None,
+        party=party_panel(party, asked, display) if party else None,
+        stairs=stair_panel(course, person, costs, display) if costs else None,
+        ready=ready_rows(course, display),
+        own_grams=own_grams(person),
+    )
+
+
+@router.get("/courses/{number}/lighten")
+def show(request: Request, number: int, asked: Annotated[Asked, Depends()]) -> HTMLResponse:
+    """One person's lightest set, as far as it is looked for."""
+    return _page(request, number, "person", asked)
+
+
+@router.get("/courses/{number}/lighten/party")
+def show_party(request: Request, number: int, asked: Annotated[Asked, Depends()]) -> HTMLResponse:
+    """Everybody's, with what the store has shared."""
+    return _page(request, number, "party", asked)
+
+
+@router.get("/courses/{number}/lighten/caution")
+def show_costs(request: Request, number: int, asked: Annotated[Asked, Depends()]) -> HTMLResponse:
+    """What each step of caution costs one person, and what is left ready at the road."""
+    return _page(request, number, "costs", asked)
+
+
+def _asked_in(form: Mapping[str, str]) -> Asked:
+    known = {name: form[name] for name in vars(Asked()) if name in form and name != "longer"}
+    longer = form.get("longer", "0")
+    return Asked(**known, longer=int(longer) if longer.isdecimal() else 0)
+
+
+def _begin(request: Request, number: int, what: str, form: Mapping[str, str]) -> Response:
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    held.course.person(asked.person)
+    works, about = works_of(request), _about(number, held.mark, what, asked)
+    if form.get("act") == "stop":
+        works.stop(about)
+    else:
+        works.stop_where(lambda other: _is_stale(other, about))
+        supply, so_far = supply_for(request, number, held.course), SoFar()
+        if what == "person":
+            task = person_task(held.course, asked.person, supply, asked, so_far)
+            works.begin(about, task, so_far)
+        elif what == "party":
+            works.begin(about, party_task(held.course, supply, asked, so_far), so_far)
+        else:
+            costs = costs_task(held.course, asked.person, supply, asked, so_far)
+            works.begin(about, costs, so_far)
+    return RedirectResponse(_address(number, what, asked), status_code=303)
+
+
+def _is_stale(other: object, about: About) -> bool:
+    """Whether a work looks for sets of a course as it was, or otherwise for the same person."""
+    if not isinstance(other, tuple) or other[:1] + other[2:3] != about[:1] + about[2:3]:
+        return False
+    same = other[3] == about[3] and other[4].person == about[4].person
+    return other != about and (other[1] != about[1] or same)
+
+
+def _found(
+    request: Request, held: Held, what: str, asked: Asked, kind: type[Found]
+) -> Found | None:
+    """What a search found for the course as it is; None where it has changed since."""
+    work = works_of(request).of(_about(held.id, held.mark, what, asked))
+    outcome = work.outcome if work else None
+    return outcome if isinstance(outcome, kind) else None
+
+
+@router.post("/courses/{number}/lighten")
+def change(request: Request, number: int, sent: Sent) -> Response:
+    """Look for one person's set, stop, or take what was found, whole or some of it."""
+    form = {name: value for name, value in sent.items() if isinstance(value, str)}
+    if form.get("act") == "take":
+        pieces = {each for each in sent.getlist("piece") if isinstance(each, str)}
+        return _take(request, number, form, pieces)
+    return _begin(request, number, "person", form)
+
+
+def _take(request: Request, number: int, form: Mapping[str, str], pieces: set[str]) -> Response:
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    found = _found(request, held, "person", asked, Proposal)
+    if found is None:
+        return _page(request, number, "person", asked, CHANGED)
+    keys = pieces | bed_keys(found) if "bed" in pieces else pieces
+    if not keys:
+        return _page(request, number, "person", asked, "Tick what is to change.")
+    _keep(request, number, form, "a lighter set", [with_changes(found, keys)])
+    return RedirectResponse(_address(number, "person", asked), status_code=303)
+
+
+def _keep(
+    request: Request, number: int, form: Mapping[str, str], name: str, people: Sequence[Person]
+) -> None:
+    """Keep the clothes and beds of some people as proposed, in one step of undo."""
+    edit = editing(request, number, form)
+    supply = supply_for(request, number, edit.course)
+    who = people[0].name.split()[0] if len(people) == 1 else "everybody"
+    edit.keep(f"{who}: {name}", lambda course: with_people(course, people, supply))
+
+
+@router.post("/courses/{number}/lighten/party")
+def change_party(request: Request, number: int, form: Texts) -> Response:
+    """Look for everybody's sets, stop, or take those of one or of all."""
+    act, _, who = form.get("act", "").partition("=")
+    if act != "take":
+        return _begin(request, number, "party", form)
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    found = _found(request, held, "party", asked, Party)
+    if found is None:
+        return _page(request, number, "party", asked, CHANGED)
+    people = [each.after for each in found.proposals if each.after and who in ("", each.before.id)]
+    if people:
+        _keep(request, number, form, "a lighter set", people)
+    return RedirectResponse(_address(number, "party", asked), status_code=303)
+
+
+@router.post("/courses/{number}/lighten/caution")
+def change_costs(request: Request, number: int, form: Texts) -> Response:
+    """Look for what caution costs, stop, take a step's set, or leave pieces ready at the road."""
+    act, _, value = form.get("act", "").partition("=")
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    if act not in ("step", "ready", "not-ready"):
+        return _begin(request, number, "costs", form)
+    at = int(value) if value.isdecimal() and len(value) < 4 else -1
+    if act == "not-ready":
+        edit = editing(request, number, form)
+        edit.keep("no longer ready at the road", partial(_without_ready, at=at))
+        return RedirectResponse(_address(number, "costs", asked), status_code=303)
+    found = _found(request, held, "costs", asked, Costs)
+    if found is None or not 0 <= at < len(found.treads):
+        return _page(request, number, "costs", asked, CHANGED)
+    after, ready = found.treads[at].proposal.after, ready_of(found.treads, at)
+    if act == "step" and after is not None:
+        _keep(request, number, form, "a step of caution", [after])
+    elif act == "ready" and ready is not None:
+        edit = editing(request, number, form)
+        edit.keep("ready at the road", partial(_with_ready, ready=ready))
+    return RedirectResponse(_address(number, "costs", asked), status_code=303)
+
+
+def _with_ready(course: Course, ready: Ready) -> Course:
+    return course if ready in course.ready else course.altered(ready=(*course.ready, ready))
+
+
+def _without_ready(course: Course, at: int) -> Course:
+    return course.altered(ready=tuple(e for k, e in enumerate(course.ready) if k != at))

@@ -1,0 +1,189 @@
+"""Long work of the lightest sets: what is asked, how long it may take, and what it has so far."""
+
+import math
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+
+from fastapi import Request
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.lighten.frontier import BySource, Tread, by_source, frontier
+from caldarium.core.lighten.offers import SOURCES, Source, Supply, own_pieces
+from caldarium.core.lighten.party import Party, lighten_party
+from caldarium.core.lighten.problem import OBJECTIVES, Objective, Wish
+from caldarium.core.lighten.proposal import Proposal, Question, lighten
+from caldarium.core.lighten.rounds import Search
+from caldarium.core.lighten.rules import RULES, RuleName
+from caldarium.core.plan.course import Course
+from caldarium.core.stock.issue import given_out, lent
+from caldarium.core.timeline.moments import build_timeline
+from caldarium.core.timeline.weather import deviations
+from caldarium.core.what_if.progress import Heard
+from caldarium.web.stock.lending import available
+from caldarium.web.work import StoppedError
+
+SECONDS: tuple[float, ...] = (20.0, 120.0, 900.0)
+"""How long the search for one person goes on, by how often "go on" was pressed [s]."""
+PARTY_S, STEP_S = 8.0, 3.0
+"""How long it does for each of a party, and for each step of caution [s]."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What somebody asks: for whom, of which sources, what is made least; pieces that are to be in
+    and out, rules that are off, the most pieces, and how often to go on was pressed. Lists are
+    words with commas between, as an address has them."""
+
+    person: str = ""
+    sources: str = "own,store"
+    objective: str = "grams"
+    inside: str = ""
+    outside: str = ""
+    without: str = ""
+    most: str = ""
+    longer: int = 0
+
+    @property
+    def from_where(self) -> tuple[Source, ...]:
+        """The sources that are on, their own always known."""
+        wanted = self.sources.split(",")
+        return tuple(each for each in SOURCES if each in wanted)
+
+    @property
+    def off(self) -> frozenset[RuleName]:
+        """Rules that are switched off."""
+        wanted = self.without.split(",")
+        return frozenset(each for each in RULES if each in wanted)
+
+    @property
+    def wish(self) -> Wish:
+        """The same for the core."""
+        known: dict[str, Objective] = {each: each for each in OBJECTIVES}
+        return Wish(
+            known.get(self.objective, "grams"),
+            frozenset(filter(None, self.inside.split(","))),
+            frozenset(filter(None, self.outside.split(","))),
+            self.off,
+            int(self.most) if self.most.isdecimal() and 0 < int(self.most) < 200 else None,
+        )
+
+    @property
+    def seconds(self) -> float:
+        """How long the search may take [s]."""
+        return SECONDS[min(max(self.longer, 0), len(SECONDS) - 1)]
+
+    def turned(self, source: Source) -> "Asked":
+        """The same with one source on or off."""
+        now = set(self.from_where) ^ {source}
+        return replace(self, sources=",".join(each for each in SOURCES if each in now) or "none")
+
+
+@dataclass
+class SoFar:
+    """What a search has so far: the best value, the bound, and for how many people it is done."""
+
+    best: float = float("inf")
+    bound: float = 0.0
+    done: float = 0.0
+    began: float = field(default_factory=time.monotonic)
+
+    @property
+    def some(self) -> bool:
+        """Whether there is a set at all."""
+        return math.isfinite(self.best)
+
+
+def supply_for(request: Request, number: int, course: Course) -> Supply:
+    """What a course can draw on: the store as far as neither another course of its days nor one of
+    its own people has it, and the catalogue."""
+    stored, out = available(request, number, course), lent(course)
+    left = {piece.tag.lower(): piece.count - given_out(out, piece) for piece in stored}
+    return Supply(stored, left, load_catalogue().everything)
+
+
+class _Clock:
+    """Hears one search after another, each for some seconds; a press on "stop" ends it with the
+    best that it has."""
+
+    def __init__(self, heard: Heard, so_far: SoFar, seconds: float, parts: int = 1) -> None:
+        self._heard, self._so_far, self._seconds = heard, so_far, seconds
+        self._parts, self._part = parts, -1
+        self._search: Search | None = None
+        self._began, self._stopped = 0.0, False
+
+    def __call__(self, search: Search) -> bool:
+        if search is not self._search:
+            self._search, self._began = search, time.monotonic()
+            self._part += 1
+        spent = (time.monotonic() - self._began) / self._seconds
+        self._so_far.best, self._so_far.bound = search.value, search.bound
+        self._so_far.done = min((self._part + min(spent, 1.0)) / self._parts, 0.99)
+        try:
+            self._heard(self._so_far.done)
+        except StoppedError:
+            self._stopped = True
+        return spent < 1.0 and not self._stopped
+
+
+def _question(course: Course, person: str, supply: Supply, asked: Asked) -> Question:
+    timeline = build_timeline(course)
+    member = course.person(person)
+    return Question(course, member, timeline, supply, asked.from_where, asked.wish)
+
+
+def person_task(
+    course: Course, person: str, supply: Supply, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], Proposal]:
+    """The work that looks for one person's lightest set."""
+
+    def work(heard: Heard) -> Proposal:
+        clock = _Clock(heard, so_far, asked.seconds)
+        return lighten(_question(course, person, supply, asked), clock)
+
+    return work
+
+
+def party_task(
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], Party]:
+    """The work that looks for everybody's."""
+
+    def work(heard: Heard) -> Party:
+        clock = _Clock(heard, so_far, PARTY_S, len(course.people))
+        wish, sources = asked.wish, asked.from_where
+        return lighten_party(
+            course,
+            build_timeline(course),
+            supply,
+            lambda _, search: clock(search),
+            sources,
+            wish,
+        )
+
+    return work
+
+
+@dataclass(frozen=True)
+class Costs:
+    """What caution and each source cost one person."""
+
+    treads: tuple[Tread, ...]
+    sources: tuple[BySource, ...]
+
+
+def costs_task(
+    course: Course, person: str, supply: Supply, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], Costs]:
+    """The work that looks for what each step of caution costs."""
+
+    def work(heard: Heard) -> Costs:
+        clock = _Clock(heard, so_far, STEP_S, 10)
+        question = _question(course, person, supply, asked)
+        treads = frontier(question, clock)
+        planned = [each for each in treads if each.deviations == deviations(course)]
+        after = planned[0].proposal.after if planned else None
+        known = [] if after is None else [piece.id for piece in own_pieces(after)]
+        return Costs(treads, by_source(question, clock, known))
+
+    return work

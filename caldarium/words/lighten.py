@@ -1,0 +1,299 @@
+"""The lightest set in words: what is proposed, why each piece is in, what caution costs."""
+
+import math
+from collections.abc import Collection, Mapping, Sequence
+
+from caldarium.core.lighten.frontier import BySource, Tread
+from caldarium.core.lighten.offers import Source
+from caldarium.core.lighten.party import Party
+from caldarium.core.lighten.problem import Objective
+from caldarium.core.lighten.proposal import Lack, Proposal, Reason
+from caldarium.core.lighten.rules import Rule, RuleName
+from caldarium.core.lighten.verdict import Fail
+from caldarium.core.plan.kit import Ready
+from caldarium.words.course import counted
+from caldarium.words.steps import Step
+from caldarium.words.units import Display
+
+SOURCES: Mapping[Source, str] = {
+    "own": "their own",
+    "store": "the store",
+    "hire": "hired",
+    "buy": "bought",
+}
+OBJECTIVES: Mapping[Objective, str] = {
+    "grams": "grams",
+    "cost": "cost",
+    "changes": "changes",
+    "litres": "room in the pack",
+}
+RULES: Mapping[RuleName, str] = {
+    "footwear": "footwear no lower and no more open than planned",
+    "trousers": "trousers that cover as much as planned",
+    "socks": "socks",
+    "underwear": "underwear",
+    "next to the skin": "something next to the skin that covers as much as planned",
+    "rain above": "a waterproof jacket",
+    "rain below": "waterproof legs where rain or snow is expected",
+    "head": "a hat in the cold",
+    "hands": "something on the hands in the cold",
+    "sun": "against the sun, as planned",
+    "spare": "marked as a spare",
+    "dry set": "a dry set, by the course's school",
+}
+"""What a set must have before any gram is counted."""
+_FAILS = {
+    "gap": ("gap", "gaps"),
+    "bed": ("cold bed-night", "cold bed-nights"),
+    "hot": ("overheating moment", "overheating moments"),
+    "bed hot": ("hot bed-night", "hot bed-nights"),
+    "fingers": ("risk to fingers", "risks to fingers"),
+    "toes": ("risk to toes", "risks to toes"),
+    "face": ("risk to the face", "risks to the face"),
+}
+
+
+def failing_words(failing: Collection[Fail]) -> str:
+    """Problems counted by kind. Source: none, wording."""
+    kinds = [kind for _, kind in failing]
+    parts = [counted(kinds.count(kind), *names) for kind, names in _FAILS.items() if kind in kinds]
+    return ", ".join(parts) or "nothing"
+
+
+def proposal_sentence(found: Proposal, sources: Collection[Source], display: Display) -> str:
+    """What is proposed to one person, and how sure it is. Source: core.lighten."""
+    where = " and ".join(SOURCES[each] for each in SOURCES if each in sources) or "nothing"
+    if found.after is None:
+        more = "proven" if found.proven else "none was found so far"
+        return f"Of {where} no set holds this course: {more}."
+    told = f"{display.mass(found.grams)} in place of {display.mass(found.grams_before)}"
+    if found.closes:
+        told += f", and {failing_words(found.closes)} closed"
+    if found.beyond:
+        told += f"; {failing_words(found.beyond)} that nothing on offer closes"
+    return f"{told}. Lightest of {where}: {sure_words(found, display)}."
+
+
+def sure_words(found: Proposal, display: Display) -> str:
+    """Whether a set is proven the lightest, or by how much it may be too heavy at most.
+
+    Source: core.lighten.
+    """
+    if found.proven:
+        return "proven"
+    if found.objective != "grams":
+        return "not proven"
+    return (
+        f"not proven, none weighs less than {display.mass(found.bound)}, "
+        f"which is {100 * found.gap:.1f} % less"
+    )
+
+
+def lack_words(lack: Lack, names: Mapping[str, str], display: Display) -> str:
+    """What would not hold, where, and by how much. Source: core.lighten."""
+    where = names.get(lack.moment, lack.moment)
+    if lack.kind in ("gap", "bed"):
+        much = (
+            f"{lack.much:.1f} clo short"
+            if lack.kind == "gap" and lack.much >= 0.05
+            else f"{display.difference(lack.much, 1)} too cold a bed"
+            if lack.kind == "bed"
+            else "just short"
+        )
+        warmer = ""
+        if math.isfinite(lack.warmer_k) and lack.warmer_k > 0:
+            warmer = f"; it would hold {display.difference(lack.warmer_k, 1)} warmer"
+        return f"{where}: {much}{warmer}"
+    if lack.kind in ("hot", "bed hot"):
+        return f"{where}: too hot"
+    part = "the face" if lack.kind == "face" else lack.kind
+    return f"{where}: {part} unhurt for {lack.much:.0f} min only"
+
+
+def reason_words(reason: Reason, names: Mapping[str, str], display: Display) -> str:
+    """Why a piece is in. Source: core.lighten."""
+    told: list[str] = []
+    if reason.rule == "the bed":
+        told.append("something to lie in and on")
+    elif reason.rule == "told":
+        told.append("you said so")
+    elif reason.rule is not None:
+        told.append(RULES[reason.rule])
+    if reason.lack is not None:
+        told.append(f"without it {lack_words(reason.lack, names, display)}")
+    return "; ".join(told) or "kept by what else is in the set"
+
+
+def lost_words(reason: Reason, names: Mapping[str, str], display: Display) -> str:
+    """Why the nearest lighter piece lost; empty where there is none. Source: core.lighten."""
+    lost = reason.lost
+    if lost is None:
+        return ""
+    saves = f"{lost.piece.name} saves {display.mass(lost.saves_g)}"
+    if lost.lack is None:
+        return f"{saves} and a rule forbids it, or another piece would have to come in"
+    return f"{saves} and leaves {lack_words(lost.lack, names, display)}"
+
+
+def rule_words(rule: Rule) -> str:
+    """A rule in words. Source: none, wording."""
+    number = "" if rule.least == 1 else f", {rule.least} of them"
+    return f"{RULES[rule.name]}{number}"
+
+
+def party_sentence(found: Party, display: Display) -> str:
+    """What a whole party would carry. Source: core.lighten."""
+    told = (
+        f"{display.mass(found.grams)} of clothes and beds in place of "
+        f"{display.mass(found.grams_before)}"
+    )
+    if found.scarce:
+        told += f"; wanted more often than there are: {', '.join(found.scarce)}"
+    if found.proven:
+        return f"{told}. Lightest together: proven."
+    share = 100 * (1 - found.bound / found.grams) if found.grams else 0.0
+    return (
+        f"{told}. Together no less than {display.mass(found.bound)}, "
+        f"{share:.1f} % less, is possible."
+    )
+
+
+def change_words(grams: float, display: Display) -> str:
+    """More or fewer grams. Source: none, wording."""
+    sign = "+" if grams > 0 else "\u2212" if grams < 0 else "\u00b1"
+    return f"{sign}{display.mass(abs(grams))}"
+
+
+def tread_words(tread: Tread, before: Tread | None, display: Display) -> str:
+    """What comes in at one step of caution. Source: core.lighten."""
+    if before is None:
+        return f"{display.mass(tread.grams)} to begin with"
+    more = change_words(tread.grams - before.grams, display)
+    if not tread.incoming:
+        return f"{more}: the same set holds" if tread.grams == before.grams else more
+    told = f"{more}: {', '.join(tread.incoming)}"
+    return f"{told} for {', '.join(tread.outgoing)}" if tread.outgoing else told
+
+
+def sources_words(found: BySource) -> str:
+    """Where a set comes from. Source: none, wording."""
+    return " and ".join(SOURCES[each] for each in found.sources)
+
+
+def caution_words(deviations: float) -> str:
+    """A place on the axis of caution. Source: core.lighten."""
+    if deviations == 0:
+        return "as forecast"
+    return f"{deviations:g} deviation{'' if deviations == 1 else 's'} worse"
+
+
+def ready_words(ready: Ready, low: float, display: Display) -> str:
+    """Whether what is left at the road is to be taken by the forecast of now.
+
+    Source: the course's own forecast.
+    """
+    if not math.isfinite(low):
+        return "no night to judge by"
+    told = f"forecast low now {display.temperature(low)}"
+    return f"take it: {told}" if low < ready.below_c else f"leave it: {told}"
+
+
+def cost_words(cost: float | None) -> str:
+    """What pieces cost, in the school's own money. Source: none, wording."""
+    return "a price is missing" if cost is None else f"{cost:,.0f}"
+
+
+def low_words(low: float, display: Display) -> str:
+    """A coldest camp, nothing where there is no night. Source: none, wording."""
+    return display.temperature(low) if math.isfinite(low) else ""
+
+
+def explain_party(found: Party, display: Display) -> list[Step]:
+    """How a party's sets are found, and what bounds them. Source: core.lighten."""
+    return [
+        Step(
+            each.before.name,
+            display.mass(each.grams if each.after is not None else each.grams_before),
+            f"alone no less than {display.mass(max(each.bound, 0.0))}"
+            if each.after is not None
+            else "what they have now, as no set was found",
+            "the lightest set of each, as on its own page",
+        )
+        for each in found.proposals
+    ] + [
+        Step(
+            "together",
+            display.mass(found.grams),
+            f"a sum; no less than {display.mass(found.bound)} by the bounds of each alone; what is "
+            "wanted more often than there is goes to those who would be worse off without it",
+            "the split is judgement, the bounds are not",
+        )
+    ]
+
+
+def explain_costs(treads: Sequence[Tread], display: Display) -> list[Step]:
+    """How the steps of caution are found. Source: core.lighten."""
+    return [
+        Step(
+            caution_words(each.deviations),
+            display.mass(each.grams),
+            "the lightest set that holds there and at every milder step, none less than "
+            f"{display.mass(max(each.proposal.bound, 0.0))}",
+            "the course's own verdict; typed weather straight between its three words of caution, "
+            "hourly weather by its own deviations",
+        )
+        for each in treads
+    ] + [
+        Step(
+            "ready at the road",
+            "",
+            "what a step brings, taken if the forecast low passes the coldest camp for which the "
+            "step before is planned",
+            "judgement: wind and rain have triggers of their own that are not told",
+        )
+    ]
+
+
+def explain_lighten(found: Proposal, display: Display) -> list[Step]:
+    """How the lightest set is found and proven. Source: core.lighten."""
+    rows: Sequence[Step] = [
+        Step(
+            "asked",
+            failing_words(found.closes | found.beyond),
+            "every moment and night at the course's caution: no gap, nobody too hot, fingers, toes "
+            "and face unhurt, no bed under what this sleeper needs, wet clothes out of it; what "
+            "fails in every set is left as it is and said",
+            "the course's own verdict",
+        ),
+        Step(
+            "on offer",
+            counted(found.offered, "piece"),
+            "own clothes and bed, and what each source that is on has left; of pieces alike in "
+            "every figure one; no bag or pad that does not fit",
+            "the course, the store, the catalogue",
+        ),
+        Step(
+            "rules first",
+            counted(len(found.rules), "rule"),
+            "; ".join(rule_words(each) for each in found.rules) or "none",
+            "common practice, no published source",
+        ),
+        Step(
+            "bound",
+            display.mass(found.bound) if found.objective == "grams" else "in its own unit",
+            "the same physics made looser only (dry but for what surely gets wet, all worn, each "
+            "region as shut as its tightest piece) is convex in what is carried: straight cuts of "
+            "it, and of sets that failed the verdict with all that would not mend them, in a "
+            "program of whole numbers, until its own least set passes the verdict",
+            "outer approximation; HiGHS solves",
+        ),
+        Step(
+            "proof",
+            "proven" if found.proven else f"within {100 * found.gap:.1f} %",
+            "the least set of the program passes the course's own verdict, and every row of the "
+            "program holds for all sets that pass; that one piece more mends and never harms is "
+            "tested, not proven",
+            "held against every subset of small cases in the tests",
+        ),
+    ]
+    return list(rows)

@@ -1,0 +1,36 @@
+"""`caldarium lighten` prints one JSON document with its fixed keys."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+DEMO = Path(__file__).parents[2] / "caldarium" / "demo" / "hot-canyon.json"
+
+
+def run(*arguments: str) -> subprocess.CompletedProcess:
+    main = "from caldarium.cli import main; main()"
+    command = [sys.executable, "-c", main, "lighten", *arguments]
+    return subprocess.run(command, capture_output=True, text=True, check=False, timeout=120)
+
+
+def test_one_persons_set_is_printed_proven_with_reasons() -> None:
+    found = run(str(DEMO), "--person", "boden", "--sources", "own,buy", "--steps", "2")
+    assert found.returncode == 0, found.stderr
+    (person,) = json.loads(found.stdout)["people"]
+    assert person["proven"]
+    assert person["bound"] <= person["grams"] < person["grams_before"]
+    assert {each["id"] for each in person["why"]} == set(person["chosen"])
+    assert [each["grams"] for each in person["frontier"]] == sorted(
+        each["grams"] for each in person["frontier"]
+    )
+
+
+def test_what_is_not_there_is_said_in_one_line() -> None:
+    for arguments in (
+        ("--person", "nobody"), ("--sources", "shop"), ("--objective", "beauty"),
+        ("--caution", "reckless"), ("--database", "nowhere.sqlite"),
+    ):  # fmt: skip
+        found = run(str(DEMO), *arguments)
+        assert found.returncode == 2
+        assert found.stderr.count("\n") == 1

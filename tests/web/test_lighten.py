@@ -1,0 +1,131 @@
+"""The pages of the lightest set: asked, found, taken whole and in parts, undone."""
+
+import re
+from types import SimpleNamespace
+
+import pytest
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.stock.inventory import Stored
+from caldarium.core.stock.issue import give
+from caldarium.demo import DEMOS, demo_course
+from caldarium.store.courses import Seen
+from caldarium.web.lighten import work as lighten_work
+
+
+@pytest.fixture(autouse=True)
+def _briefly(monkeypatch) -> None:
+    monkeypatch.setattr(lighten_work, "SECONDS", (15.0, 16.0))
+    monkeypatch.setattr(lighten_work, "PARTY_S", 0.5)
+    monkeypatch.setattr(lighten_work, "STEP_S", 4.0)
+
+
+def ask(client, end: str, **form: str):
+    """Begin a search, wait for it, and read its page."""
+    answer = client.post(f"/courses/1/{end}", data=form, follow_redirects=False)
+    assert answer.status_code == 303
+    client.app.state.works.settle(120)
+    return client.get(answer.headers["location"]).text
+
+
+def test_a_set_is_found_and_taken_whole_and_undone(client) -> None:
+    text = ask(client, "lighten", person="pell", sources="own,buy")
+    assert "in place of" in text
+    assert "Why each piece is in" in text
+    pieces = re.findall(r'name="piece" value="([^"]+)"', text)
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    form = {"act": "take", "mark": mark, "person": "pell", "sources": "own,buy", "piece": pieces}
+    before = client.get("/courses/1/export").json()
+    answer = client.post("/courses/1/lighten", data=form, follow_redirects=False)
+    assert answer.status_code == 303
+    after = client.get("/courses/1/export").json()
+    one, other = (
+        sum(piece["mass_g"] for piece in _person(each, "pell")["garments"])
+        for each in (before, after)
+    )
+    assert other < one
+    assert [p for p in before["people"] if p["id"] != "pell"] == [
+        p for p in after["people"] if p["id"] != "pell"
+    ]
+    text = client.get("/courses/1/lighten?person=pell").text
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    client.post("/courses/1/undo", data={"mark": mark, "back": "/courses/1"})
+    assert client.get("/courses/1/export").json()["people"] == before["people"]
+
+
+def _person(document: dict, name: str) -> dict:
+    return next(each for each in document["people"] if each["id"] == name)
+
+
+def test_nothing_ticked_is_said_and_what_is_old_is_said(client) -> None:
+    text = ask(client, "lighten", person="pell", sources="own")
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    form = {"act": "take", "mark": mark, "person": "pell", "sources": "own"}
+    assert "Tick what is to change" in client.post("/courses/1/lighten", data=form).text
+    form["sources"] = "own,hire"
+    assert "look again" in client.post("/courses/1/lighten", data=form).text
+
+
+def test_odd_questions_are_answered(client) -> None:
+    for query in (
+        "sources=none", "sources=,,", "objective=beauty", "most=many", "most=0",
+        "inside=nothing,at,all", "without=dry+set,nonsense", "longer=9",
+    ):  # fmt: skip
+        assert client.get(f"/courses/1/lighten?{query}").status_code == 200, query
+    assert client.get("/courses/1/lighten?person=nobody").status_code == 404
+    assert client.post("/courses/1/lighten", data={"person": "nobody"}).status_code == 404
+    assert "whole number" in client.get("/courses/1/lighten?most=many").text
+    for act in ("step=99", "ready=x", "not-ready=7", "take=nobody"):
+        for end in ("lighten/caution", "lighten/party"):
+            mark = re.search(r'name="mark" value="([^"]+)"', client.get("/courses/1").text)
+            form = {"act": act, "mark": mark.group(1)}
+            assert client.post(f"/courses/1/{end}", data=form).status_code in (200, 404), act
+
+
+def test_caution_is_drawn_and_left_ready_at_the_road(client) -> None:
+    text = ask(client, "lighten/caution", person="pell", sources="own")
+    assert 'class="cut stair"' in text
+    found = re.search(r'value="(ready=\d+)"', text)
+    assert found is not None
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    form = {"act": found.group(1), "mark": mark, "person": "pell", "sources": "own"}
+    form["objective"] = "grams"
+    client.post("/courses/1/lighten/caution", data=form)
+    ready = client.get("/courses/1/export").json()["ready"]
+    assert len(ready) == 1
+    assert ready[0]["person"] == "pell"
+    text = client.get("/courses/1/lighten/caution").text
+    assert "forecast low now" in text
+
+
+def test_a_party_is_found_and_taken(client) -> None:
+    text = ask(client, "lighten/party", person="", sources="own")
+    assert "of clothes and beds in place of" in text
+    assert text.count('value="take=') >= 1
+
+
+def test_what_somebody_of_the_course_has_is_not_offered_again(client) -> None:
+    store = client.app.state.pieces
+    store.put([Stored(tag="T-9", name="tee", kind="garment", like="synthetic-tee", mass_g=1)], "")
+    courses = client.app.state.courses
+    held = courses.get(1)
+    (piece,) = (each for each in store.all() if each.tag == "T-9")
+    everything = load_catalogue().everything
+
+    def left() -> int:
+        request = SimpleNamespace(app=client.app)
+        return lighten_work.supply_for(request, 1, courses.get(1).course).left_of(piece)
+
+    assert left() == 1
+    given = give(held.course, "pell", piece, everything)
+    assert courses.change(1, "a tee", lambda _: given, Seen(held.mark, ""))
+    assert left() == 0
+
+
+def test_every_demo_course_has_the_pages(client) -> None:
+    for name in list(DEMOS)[1:]:
+        client.app.state.courses.add(demo_course(name), "another demo course")
+    for number in range(1, 5):
+        for end in ("lighten", "lighten/party", "lighten/caution"):
+            assert client.get(f"/courses/{number}/{end}").status_code == 200
+    assert demo_course().ready == ()
