@@ -129,14 +129,21 @@ class Judge:
             now = _with(chosen, grown)
         weights = np.zeros(at.count)
         weights[blockers] = 1.0
-        if fail[1] == "bed":
-            self._other_beds(now, fail, look, weights)
         moment = self.of.place.get(fail[0])
+        if fail[1] == "bed" or self._mended_by_a_load(now, fail, look):
+            self._other_beds(now, fail, look, weights)
         if moment is not None:
             # Another bag can only help where one is drawn round, and only a thicker one.
             thicker = self.of.bags[:, moment] > self.of.bags[chosen.top, moment]
-            weights[at.tops] = thicker & (high[at.tops] > 0)
+            weights[at.tops] += thicker & (high[at.tops] > 0) & (weights[at.tops] == 0)
         return at_most(-weights, -1.0)
+
+    def _mended_by_a_load(self, now: Chosen, fail: Fail, look: Look) -> bool:
+        """Whether a heavier bed mends what fails by day: a heavier pack makes a walker warmer."""
+        if self.of.place.get(fail[0]) is None or look == self.of.glance:
+            return False
+        top, bottom = self.of.heaviest_bed
+        return fail not in look([replace(now, top=top, bottom=bottom)])[0]
 
     def _grown_clothes(
         self, now: Chosen, rest: list[int], fail: Fail, look: Look
@@ -156,16 +163,17 @@ class Judge:
         return now, blockers
 
     def _other_beds(self, now: Chosen, fail: Fail, look: Look, weights: Array) -> None:
-        """Mark the tops and bottoms that mend a bed, alone or with the best of those that do not,
-        in place."""
+        """Mark the tops and bottoms that mend what fails, alone or with the best of those that do
+        not, in place."""
         at, (_, high) = self.of.columns, self.of.bounds
         tops = [k for k in range(len(self.of.tops)) if high[at.tops.start + k] > 0]
         under = [k for k in range(len(self.of.bottoms)) if high[at.bottoms.start + k] > 0]
         with_bottoms = look([replace(now, bottom=k) for k in under])
         dull = [k for k, found in zip(under, with_bottoms, strict=True) if fail in found]
         weights[[at.bottoms.start + k for k in under if k not in dull]] = 1.0
-        warmest = min(dull, key=self.of.lost_below, default=now.bottom)
-        with_tops = look([replace(now, top=k, bottom=warmest) for k in tops])
+        least = self.of.lost_below if fail[1] == "bed" else self.of.lightness
+        best = min(dull, key=least, default=now.bottom)
+        with_tops = look([replace(now, top=k, bottom=best) for k in tops])
         weights[
             [
                 at.tops.start + k

@@ -429,6 +429,21 @@ class Problem:
         """What a bottom loses over all nights, to compare it by [W/m²]."""
         return float(self.night.below[:, bottom].sum()) if self.night is not None else 0.0
 
+    def lightness(self, bottom: int) -> float:
+        """The lighter a bottom is the more it is [-g]."""
+        return -self.bottoms[bottom].grams
+
+    @property
+    def heaviest_bed(self) -> tuple[int, int]:
+        """Places of the heaviest top and bottom that may be chosen."""
+        _, high = self.bounds
+        at = self.columns
+        tops = [(each.grams, k) for k, each in enumerate(self.tops) if high[at.tops.start + k]]
+        under = [
+            (each.grams, k) for k, each in enumerate(self.bottoms) if high[at.bottoms.start + k]
+        ]
+        return max(tops)[1], max(under)[1]
+
     def rows(self) -> list[Row]:
         """Rows that every set keeps. Source: rules, and what takes another's place."""
         at = self.columns
