@@ -133,7 +133,7 @@ def _document(found: "Proposal") -> dict[str, Any]:
     from caldarium.core.lighten.offers import own_pieces
 
     after = found.after
-    grams = found.objective == "grams"
+    grams = found.plain
     return {
         "person": found.before.id,
         "chosen": [] if after is None else [piece.id for piece in own_pieces(after)],

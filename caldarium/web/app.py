@@ -21,7 +21,7 @@ from caldarium.web.lighten import lighten
 from caldarium.web.load import air, food, lists, load
 from caldarium.web.night import night, shelter
 from caldarium.web.plan import about, backup, courses, kit, overview, people
-from caldarium.web.stock import store, store_import, weigh
+from caldarium.web.stock import missing, store, store_import, weigh
 from caldarium.web.stock.lending import Lending
 from caldarium.web.weather import climate, compare, gpx, route, sources
 from caldarium.web.work import Works
@@ -82,6 +82,7 @@ def create_app(database: Path) -> FastAPI:
         people,
         kit,
         climate,
+        missing,
         store,
         store_import,
         load,

@@ -45,7 +45,9 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     "lighten": (
         ("lighten", "Lightest set"),
         ("lighten/party", "Whole party"),
+        ("lighten/helps-most", "What helps most"),
         ("lighten/caution", "What caution costs"),
+        ("lighten/part-way", "Part of the way"),
     ),
 }
 """Pages of each step by the end of their address, the step's own first."""

@@ -4,14 +4,18 @@ import math
 from collections.abc import Collection, Mapping, Sequence
 
 from caldarium.core.lighten.frontier import BySource, Tread
+from caldarium.core.lighten.lever import Helped, Lever, Levers, Missing
 from caldarium.core.lighten.offers import Source
 from caldarium.core.lighten.party import Party
+from caldarium.core.lighten.phases import Phase, Phases
 from caldarium.core.lighten.problem import Objective
 from caldarium.core.lighten.proposal import Lack, Proposal, Reason
 from caldarium.core.lighten.rules import Rule, RuleName
 from caldarium.core.lighten.verdict import Fail
+from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Ready
 from caldarium.words.course import counted
+from caldarium.words.food import leg_words
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -71,7 +75,10 @@ def proposal_sentence(found: Proposal, sources: Collection[Source], display: Dis
         told += f", and {failing_words(found.closes)} closed"
     if found.beyond:
         told += f"; {failing_words(found.beyond)} that nothing on offer closes"
-    return f"{told}. Lightest of {where}: {sure_words(found, display)}."
+    if found.deeper:
+        told += f", {failing_words(found.deeper)} worse than now"
+    best = "Lightest" if found.plain else "Best"
+    return f"{told}. {best} of {where}: {sure_words(found, display)}."
 
 
 def sure_words(found: Proposal, display: Display) -> str:
@@ -81,7 +88,7 @@ def sure_words(found: Proposal, display: Display) -> str:
     """
     if found.proven:
         return "proven"
-    if found.objective != "grams":
+    if not found.plain:
         return "not proven"
     return (
         f"not proven, none weighs less than {display.mass(found.bound)}, "
@@ -208,6 +215,126 @@ def low_words(low: float, display: Display) -> str:
     return display.temperature(low) if math.isfinite(low) else ""
 
 
+def lever_words(lever: Lever, display: Display) -> str:
+    """What a piece does for a party. Source: core.lighten."""
+    people = counted(len(lever.helped), "person", "people")
+    if not lever.closed:
+        return f"{people}: {change_words(-lever.saved, display)}"
+    return f"{people}: {failing_words(lever.closed)} closed, {change_words(-lever.saved, display)}"
+
+
+def helped_words(helped: Helped, names: Mapping[str, str], display: Display) -> str:
+    """What a piece does for one person. Source: core.lighten."""
+    who = names.get(helped.person, helped.person)
+    instead = f" for the {helped.instead.name}" if helped.instead is not None else ""
+    return f"{who} ({change_words(helped.grams, display)}{instead})"
+
+
+def there_words(lever: Lever) -> str:
+    """Where a piece comes from, and how many there are. Source: the store."""
+    if lever.there is None:
+        return SOURCES[lever.offer.source]
+    return f"{SOURCES[lever.offer.source]}, {lever.there} there"
+
+
+def short_words(lever: Lever) -> str:
+    """How many more of a piece are wanted; nothing where there are enough. Source: counts."""
+    return f"{lever.short} more would help" if lever.short else ""
+
+
+def levers_sentence(found: Levers, display: Display) -> str:
+    """The piece that helps most, of those that warm and those that lighten.
+
+    Source: core.lighten.
+    """
+    told: list[str] = []
+    if found.warm:
+        best = found.warm[0]
+        told.append(f"{best.offer.piece.name} warms most: {lever_words(best, display)}")
+    if found.lighten:
+        best = found.lighten[0]
+        told.append(f"{best.offer.piece.name} lightens most: {lever_words(best, display)}")
+    if not told:
+        return "No single piece on offer closes anything or lightens anybody without a loss."
+    sentence = "; ".join(told)
+    return f"{sentence[0].upper()}{sentence[1:]}."
+
+
+def explain_levers(found: Levers, display: Display) -> list[Step]:
+    """How the pieces that help most are found. Source: core.lighten."""
+    best = [
+        Step(
+            each.offer.piece.name,
+            counted(len(each.closed), "closed thing", "closed things"),
+            f"{lever_words(each, display)}; of each kind {failing_words(each.closed)}",
+            "the course's own verdict on each of them with it",
+        )
+        for each in found.warm[:3]
+    ]
+    return [
+        Step(
+            "tried",
+            "",
+            "every piece of the sources that are on, beside what somebody has or in the place of a "
+            "piece that does its job, for one person after another; it helps where something that "
+            "fails now holds, or at least 10 g are saved, and nothing gets worse",
+            "the course's own verdict; other people's beds are left as they are",
+        ),
+        *best,
+    ]
+
+
+def phase_words(course: Course, phase: Phase) -> str:
+    """Where a piece goes home, or from where on it is carried. Source: core.lighten."""
+    place = leg_words(course, phase.place.day, phase.place.leg)
+    return f"goes home at {place}" if phase.way == "goes home" else f"comes up at {place}"
+
+
+def load_hours(kilogram_hours: float, display: Display) -> str:
+    """Weight times the hours for which it is carried. Source: none, wording."""
+    return f"{display.load(kilogram_hours)}·h"
+
+
+def phases_sentence(found: Phases, display: Display) -> str:
+    """What is spared by what does not go all the way. Source: core.lighten."""
+    if not found.found:
+        return "Everything is needed on both sides of every place, or too light to be worth it."
+    grams = sum(each.piece.mass_g for each in found.found)
+    pieces = counted(len(found.found), "piece")
+    return (
+        f"{pieces} of {display.mass(grams)} can go home or come up on the way: "
+        f"{load_hours(found.kg_hours, display)} less on the back, and nothing gets worse."
+    )
+
+
+def explain_phases(found: Phases, display: Display) -> list[Step]:
+    """How what need not go all the way is found. Source: core.lighten."""
+    return [
+        Step(
+            "tried",
+            "",
+            "every piece that is no spare and waits nowhere, going home or coming up at each place "
+            "that is chosen, that which spares most weight over time first; it does where no "
+            "verdict gets worse and what goes all the way keeps every rule of the lightest set",
+            "the course's own verdict; the order of trying is judgement",
+        )
+    ] + [
+        Step(
+            each.piece.name,
+            load_hours(each.piece.mass_g / 1000 * each.hours, display),
+            f"{display.mass(each.piece.mass_g)} not carried for {each.hours:.0f} h",
+            "weight times hours, nights among them",
+        )
+        for each in found.found
+    ]
+
+
+def missing_words(missing: Missing) -> str:
+    """What the store is short of, in a sentence. Source: core.lighten."""
+    more = f"{missing.count} more {missing.piece.name}"
+    return f"{more} would close {failing_words(missing.closed)}"
+
+
 def explain_party(found: Party, display: Display) -> list[Step]:
     """How a party's sets are found, and what bounds them. Source: core.lighten."""
     return [
@@ -280,7 +407,7 @@ def explain_lighten(found: Proposal, display: Display) -> list[Step]:
         ),
         Step(
             "bound",
-            display.mass(found.bound) if found.objective == "grams" else "in its own unit",
+            display.mass(found.bound) if found.plain else "in its own unit",
             "the same physics made looser only (dry but for what surely gets wet, all worn, each "
             "region as shut as its tightest piece) is convex in what is carried: straight cuts of "
             "it, and of sets that failed the verdict with all that would not mend them, in a "
@@ -289,7 +416,7 @@ def explain_lighten(found: Proposal, display: Display) -> list[Step]:
         ),
         Step(
             "proof",
-            "proven" if found.proven else f"within {100 * found.gap:.1f} %",
+            "proven" if found.proven else sure_words(found, display),
             "the least set of the program passes the course's own verdict, and every row of the "
             "program holds for all sets that pass; that one piece more mends and never harms is "
             "tested, not proven",

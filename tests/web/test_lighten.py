@@ -12,6 +12,14 @@ from caldarium.demo import DEMOS, demo_course
 from caldarium.store.courses import Seen
 from caldarium.web.lighten import work as lighten_work
 
+PAGES = (
+    "lighten",
+    "lighten/party",
+    "lighten/caution",
+    "lighten/helps-most",
+    "lighten/part-way",
+)
+
 
 @pytest.fixture(autouse=True)
 def _briefly(monkeypatch) -> None:
@@ -75,8 +83,8 @@ def test_odd_questions_are_answered(client) -> None:
     assert client.get("/courses/1/lighten?person=nobody").status_code == 404
     assert client.post("/courses/1/lighten", data={"person": "nobody"}).status_code == 404
     assert "whole number" in client.get("/courses/1/lighten?most=many").text
-    for act in ("step=99", "ready=x", "not-ready=7", "take=nobody"):
-        for end in ("lighten/caution", "lighten/party"):
+    for act in ("step=99", "ready=x", "not-ready=7", "take=nobody", "warm=nothing"):
+        for end in PAGES[1:]:
             mark = re.search(r'name="mark" value="([^"]+)"', client.get("/courses/1").text)
             form = {"act": act, "mark": mark.group(1)}
             assert client.post(f"/courses/1/{end}", data=form).status_code in (200, 404), act
@@ -126,6 +134,53 @@ def test_every_demo_course_has_the_pages(client) -> None:
     for name in list(DEMOS)[1:]:
         client.app.state.courses.add(demo_course(name), "another demo course")
     for number in range(1, 5):
-        for end in ("lighten", "lighten/party", "lighten/caution"):
+        for end in PAGES:
             assert client.get(f"/courses/{number}/{end}").status_code == 200
     assert demo_course().ready == ()
+
+
+def test_what_helps_most_is_found_and_given_to_those_whom_it_helps(client) -> None:
+    text = ask(client, "lighten/helps-most", sources="own,buy")
+    found = re.search(r'value="warm=([^"]+)" aria-label="Give ([^"]+) to ([^"]+)"', text)
+    assert found is not None
+    key, _, whom = found.groups()
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    people = client.get("/courses/1/export").json()["people"]
+    form = {"act": f"warm={key}", "mark": mark, "person": people[0]["id"], "sources": "own,buy"}
+    client.post("/courses/1/lighten/helps-most", data=form)
+    after = client.get("/courses/1/export").json()["people"]
+    changed = [b["name"].split()[0] for a, b in zip(people, after, strict=True) if a != b]
+    assert sorted(changed) == sorted(whom.split(", "))
+    assert "look again" in client.post("/courses/1/lighten/helps-most", data=form).text
+
+
+def test_what_need_not_go_all_the_way_goes_home(client) -> None:
+    text = ask(client, "lighten/part-way", person="pell")
+    pieces = re.findall(r'name="piece" value="([^"]+)"', text)
+    assert pieces
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    form = {"act": "take", "mark": mark, "person": "pell"}
+    assert "Tick what is to change" in client.post("/courses/1/lighten/part-way", data=form).text
+    client.post("/courses/1/lighten/part-way", data=form | {"piece": pieces})
+    garments = _person(client.get("/courses/1/export").json(), "pell")["garments"]
+    away = {each["id"] for each in garments if each["left_at"] or each["waits_at"]}
+    assert away == set(pieces)
+    told = client.get("/courses/1/lighten/part-way?place=0:valley-path&place=nowhere")
+    assert "places=0" in str(told.url)
+
+
+def test_grams_that_count_beside_grams_are_read_or_refused(client) -> None:
+    text = client.get("/courses/1/lighten?a_cost=heavy&a_litre=20").text
+    assert text.count("type grams from 0 to 100000") == 1
+    text = ask(client, "lighten", person="pell", sources="own,buy", a_change="400")
+    assert "Best of their own and bought" in text
+
+
+def test_the_store_is_told_what_all_courses_lack(client) -> None:
+    assert "Look through every course" in client.get("/store/missing").text
+    client.post("/store/missing", data={})
+    client.app.state.works.settle(120)
+    text = client.get("/store/missing").text
+    assert re.search(r"\d+ more [^<]+ would close", text)
+    client.app.state.courses.delete(1)
+    assert "There is no course yet" in client.get("/store/missing").text

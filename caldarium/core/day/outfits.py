@@ -193,9 +193,12 @@ def dress_people(
     value = worth(dress, worn[:, :, None], air).whole[..., 0]
     worn, value = _everything(dress, worn, everything[:, :, 0], value, air, needs)
     body = body_of(air, value, needs, who.allowances)
-    stands = np.array([moment.kind not in MOVING for moment in air.moments], dtype=bool)
-    numb = _numb(dress, worn, air, body, before) & stands
-    worn = _warmer(worn, numb, weighed[:, :, : rungs + 1], whole[..., : rungs + 1], value, needs)
+    moves = np.array([moment.kind in MOVING for moment in air.moments], dtype=bool)
+    numb = _numb(dress, worn, air, body, before)
+    most = whole[..., : rungs + 1].copy()
+    # Insulation stays in the pack while people move, numb fingers or not.
+    most[..., rungs][:, moves] = np.inf
+    worn = _warmer(worn, numb, weighed[:, :, : rungs + 1], most, value, needs)
     worn = _over_the_face(dress, worn, choices, air)
     here = worth(dress, worn[:, :, None], air)
     both = np.stack([worn, outfits[:, :, 0]], axis=2)

@@ -137,7 +137,7 @@ def _as_found(problem: Problem, chosen: Chosen | None, best: Lightest) -> Lighte
 
 def _holds(problem: Problem, keys: Collection[str]) -> bool:
     chosen = problem.chosen_of(keys)
-    return chosen is not None and problem.fully([chosen])[0] <= problem.waived
+    return chosen is not None and not problem.fully([chosen])[0]
 
 
 def _lowered(asked: Sequence[Problem], found: Sequence[Lightest]) -> list[Lightest]:

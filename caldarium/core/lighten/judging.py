@@ -69,7 +69,7 @@ class Judge:
         if rows or not whole:
             return Answer(tuple(rows))
         chosen = self.of.chosen(point)
-        failing = self.of.verdicts.of([self.of.person_in(chosen)])[0] - self.of.waived
+        failing = self.of.fully([chosen])[0]
         if not failing:
             return Answer()
         return Answer(tuple(self._excluded(chosen, failing)), self._holding(chosen))

@@ -53,11 +53,12 @@ class Mender:
     def mended(self, now: Chosen) -> Array | None:
         """A set that holds, made of one that does not by what mends most for its weight."""
         weights, high = self.of.weights, self.of.bounds[1]
+        now = self._allowed(now)
         lack = self.of.measured([now])[0][1]
         for _ in range(MOST_MENDED):
             spent = float(weights @ self.of.point_of(now))
             if lack == 0.0:
-                holds = self.of.fully([now])[0] <= self.of.waived
+                holds = self.of.keeps_rules(now) and not self.of.fully([now])[0]
                 return self.of.point_of(now) if holds else None
             if spent >= self.best_value - 1e-6:
                 return None
@@ -76,6 +77,16 @@ class Mender:
                 return None
             now, lack = tried[most][1], found[most][1]
         return None
+
+    def _allowed(self, now: Chosen) -> Chosen:
+        """A set without what may not be in it, in the heaviest bed where theirs may not be."""
+        high, at = self.of.bounds[1], self.of.columns
+        top, bottom = self.of.heaviest_bed
+        return Chosen(
+            tuple(n for n in now.clothes if high[n]),
+            now.top if high[at.tops.start + now.top] else top,
+            now.bottom if high[at.bottoms.start + now.bottom] else bottom,
+        )
 
     def _neighbours(self, now: Chosen, high: Array) -> list[tuple[float, Chosen]]:
         """Sets with one piece more or less or exchanged, or another top or bottom, and what each
@@ -116,7 +127,7 @@ class Mender:
         for first in range(0, len(tried), AT_A_TIME):
             some = [each for _, each in tried[first : first + AT_A_TIME]]
             for each, seen in zip(some, self.of.glance(some), strict=True):
-                if seen <= self.of.waived and self.of.fully([each])[0] <= self.of.waived:
+                if not seen and not self.of.fully([each])[0]:
                     return self.of.point_of(each)
         return None
 

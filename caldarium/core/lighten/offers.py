@@ -87,7 +87,7 @@ def offers_for(
     for offer in listed:
         if not _may(person, offer.piece) or offer.key in taken:
             continue
-        look = f"{offer.source} {_look(offer.piece)}"
+        look = f"{offer.source} {look_of(offer.piece)}"
         if look in alike:
             at = alike[look]
             found[at] = replace(found[at], tags=found[at].tags + offer.tags)
@@ -116,7 +116,8 @@ def _stored(supply: Supply, source: Source) -> list[Offer]:
     return found
 
 
-def _look(piece: Piece) -> str:
+def look_of(piece: Piece) -> str:
+    """What pieces that are alike in every figure have in common. Source: none, bookkeeping."""
     blank = {"id": "", "name": "", "tag": "", "mass_on": None, "mass_from": "not said"}
     return repr(piece.model_copy(update=blank))
 
@@ -134,7 +135,7 @@ def alike_tags(supply: Supply) -> dict[str, tuple[str, ...]]:
     """
     groups: dict[str, list[Offer]] = {}
     for offer in (each for source in SOURCES for each in _stored(supply, source) if each.tags):
-        groups.setdefault(f"{offer.source} {_look(offer.piece)}", []).append(offer)
+        groups.setdefault(f"{offer.source} {look_of(offer.piece)}", []).append(offer)
     return {
         each.key: tuple(tag for one in alike for tag in one.tags)
         for alike in groups.values()

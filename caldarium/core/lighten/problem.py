@@ -18,7 +18,7 @@ from caldarium.core.lighten.night_bounds import night_bounds
 from caldarium.core.lighten.offers import SOURCES, Offer
 from caldarium.core.lighten.rounds import Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
-from caldarium.core.lighten.verdict import Fail, FailKind, Verdicts
+from caldarium.core.lighten.verdict import Fail, FailKind, Verdicts, slack, worse
 from caldarium.core.load.packing import litres
 from caldarium.core.night.bedding import bag_top, bags_at_hand
 from caldarium.core.physics import cold
@@ -43,17 +43,34 @@ A_CLO_IN_BED = 10.0
 Objective = Literal["grams", "cost", "changes", "litres"]
 OBJECTIVES: tuple[Objective, ...] = get_args(Objective)
 
+Grace = Literal["no more than must", "all that does", "all that does, and worse"]
+"""What of that which fails now may go on failing."""
+GRACES: tuple[Grace, ...] = get_args(Grace)
+
 
 @dataclass(frozen=True)
 class Wish:
     """What is asked of a set: what is made least, pieces that are forced in or out by key, rules
-    that are switched off, and the most pieces it may have."""
+    that are switched off, and the most pieces it may have.
+
+    Where grams are made least, each unit of cost, each change and each litre may count as so many
+    grams beside them; a cost that is not known counts nothing.
+    """
 
     objective: Objective = "grams"
     inside: frozenset[str] = frozenset()
     outside: frozenset[str] = frozenset()
     without: frozenset[RuleName] = frozenset()
     most_pieces: int | None = None
+    grams_a_cost: float = 0.0
+    grams_a_change: float = 0.0
+    grams_a_litre: float = 0.0
+
+    @property
+    def plain(self) -> bool:
+        """Whether grams and nothing else are made least."""
+        beside = (self.grams_a_cost, self.grams_a_change, self.grams_a_litre)
+        return self.objective == "grams" and not any(beside)
 
 
 @dataclass(frozen=True)
@@ -86,8 +103,8 @@ class Problem:
     """Everything that is asked of one person's set, as columns, rows and bounds made on the way.
 
     Bounds come from physics made looser (see day_bounds, digit_sets, night_bounds); the verdict
-    itself says of a whole point whether it holds. Where no_worse is asked, what fails as things
-    are may go on failing.
+    itself says of a whole point whether it holds. By grace what nothing on offer mends may go on
+    failing no worse than now, or all that fails now, or that and worse.
     """
 
     def __init__(
@@ -98,7 +115,7 @@ class Problem:
         offers: Sequence[Offer],
         wish: Wish,
         *,
-        no_worse: bool = False,
+        grace: Grace = "no more than must",
     ) -> None:
         self.course, self.person, self.timeline = course, person, timeline
         self.offers, self.wish = list(offers), wish
@@ -112,7 +129,9 @@ class Problem:
         self.rules = self._rules()
         self._meet()
         beyond = self._beyond_reach()
-        self.waived = self.now if no_worse else beyond
+        self.waived = beyond if grace == "no more than must" else frozenset(self.now)
+        deeper = np.inf if grace == "all that does, and worse" else 0.0
+        self.may_fail = {fail: self.now[fail] + deeper for fail in self.waived}
         self._bounds_by_day()
         self._bounds_by_night()
         self.day = day_bounds(
@@ -218,7 +237,8 @@ class Problem:
         rich = self._dressed(usable, best, under)
         bare = self._dressed(cool, self.tops[0], self.bottoms[0])
         self.now, everything, coolest = self.verdicts.of([self.person, rich, bare])
-        return frozenset(self.now & everything & (coolest | _not_hot(self.now)))
+        never = self.now.keys() & everything.keys()
+        return frozenset(never & (coolest.keys() | _not_hot(frozenset(self.now))))
 
     def _dressed(self, pieces: Sequence[Garment], top: Top, bottom: Bottom) -> Person:
         known = {piece.id for piece in pieces}
@@ -265,9 +285,12 @@ class Problem:
         self.bags, self.local, self._covers = bags, local, covers
         where = self.air.where
         bare = cold.air_layer(where.air_speed[0], where.walking_speed[0])
-        need = needs.held[0] - TOLERANCE * CLO
         names = [moment.id for moment in self.awake]
-        watched = np.array([(name, "gap") not in self.waived for name in names]) & (need > 0)
+        short = np.array(
+            [self._floor((n, "gap")) if (n, "gap") in self.may_fail else 0.0 for n in names]
+        )
+        need = needs.held[0] - (TOLERANCE + short) * CLO
+        watched = need > 0
         allowed = loss_allowed(np.maximum(need, 1e-6), bare)
         self.allowed = np.where(watched, allowed, np.inf)
         body = body_of(self.air, needs.neutral, needs, self.course.allowances)
@@ -442,7 +465,7 @@ class Problem:
         under = [
             (each.grams, k) for k, each in enumerate(self.bottoms) if high[at.bottoms.start + k]
         ]
-        return max(tops)[1], max(under)[1]
+        return max(tops, default=(0.0, 0))[1], max(under, default=(0.0, 0))[1]
 
     def rows(self) -> list[Row]:
         """Rows that every set keeps. Source: rules, and what takes another's place."""
@@ -528,7 +551,16 @@ class Problem:
             return 1000 * changes + offer.piece.mass_g / 100
         if self.wish.objective == "litres" and not isinstance(offer.piece, Liner | Cover):
             return 100 * litres(offer.piece)[0] + offer.piece.mass_g / 1000
-        return offer.piece.mass_g + far
+        return offer.piece.mass_g + far + self._beside(offer)
+
+    def _beside(self, offer: Offer) -> float:
+        """What counts as grams beside an offer's own."""
+        wish, room = self.wish, 0.0
+        change = -1.0 if offer.source == "own" else 1.0
+        if wish.grams_a_litre and not isinstance(offer.piece, Liner | Cover):
+            room = litres(offer.piece)[0]
+        costs = wish.grams_a_cost * (offer.cost or 0.0)
+        return costs + wish.grams_a_change * change + wish.grams_a_litre * room
 
     def chosen(self, point: Array) -> Chosen:
         """The set at a whole point. Source: none, bookkeeping."""
@@ -566,15 +598,16 @@ class Problem:
         return found
 
     def fully(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
-        """What fails of sets by the whole verdict."""
-        return self.verdicts.of([self.person_in(each) for each in tried])
+        """What fails of sets by the whole verdict and may not, or is worse than it may be."""
+        found = self.verdicts.of([self.person_in(each) for each in tried])
+        return [worse(each, self.may_fail) for each in found]
 
     def glance(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
         """What is seen to fail of sets with everything on: gaps, short beds, fingers and toes."""
         return [found for found, _ in self.measured(tried)]
 
     def measured(self, tried: Sequence[Chosen]) -> list[tuple[frozenset[Fail], float]]:
-        """The same with how much is lacking in all that is not waived, to compare sets by."""
+        """The same with how much is lacking, to compare sets by."""
         found: list[tuple[frozenset[Fail], float]] = []
         nights = [moment.id for moment in self.timeline.moments if moment.kind == "night"]
         names = [moment.id for moment in self.awake]
@@ -594,9 +627,22 @@ class Problem:
             if bare > 0:
                 lacks["", "face"] = bare
             for fail in self.waived & lacks.keys():
-                lacks[fail] = 0.0
+                lacks[fail] -= self._floor(fail)
+                if lacks[fail] <= 0:
+                    del lacks[fail]
             found.append((frozenset(lacks), sum(lacks.values())))
         return found
+
+    def _floor(self, fail: Fail) -> float:
+        """What may be lacking of what may fail, as a glance measures it."""
+        moment, kind = fail
+        most = self.may_fail[fail] + slack(kind)
+        if kind == "gap":
+            return most
+        if kind in ("fingers", "toes"):
+            hours = self.awake[self.place[moment]].hours
+            return (60 * hours + most) / 60 / hours
+        return float("inf")
 
 
 def _worth_of(top: Top) -> float:

@@ -15,10 +15,10 @@ from caldarium.core.lighten.offers import (
     own_grams,
     own_pieces,
 )
-from caldarium.core.lighten.problem import Chosen, Objective, Problem, Wish
+from caldarium.core.lighten.problem import GRACES, Chosen, Objective, Problem, Wish
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.lighten.rules import Rule, RuleName
-from caldarium.core.lighten.verdict import Fail, FailKind, fails
+from caldarium.core.lighten.verdict import Fail, FailKind, depths, fails, worse
 from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
@@ -70,7 +70,8 @@ class Proposal:
     after is the person with it, None where nothing on offer holds; grams of clothes and bed before
     and after; cost of what comes in, None where a price is not known; the bound under which no set
     holds [g], and whether the set is proven; what fails now and no longer would, and what no set
-    on offer mends.
+    on offer mends; whether grams alone were made least, so that the bound is one of grams; what
+    fails now and would fail worse.
     """
 
     before: Person
@@ -88,12 +89,17 @@ class Proposal:
     reasons: tuple[Reason, ...]
     rules: tuple[Rule, ...]
     offered: int
+    plain: bool = True
+    deeper: frozenset[Fail] = frozenset()
     seconds: float = field(default=0.0, compare=False)
 
     @property
     def gap(self) -> float:
-        """Share of its weight by which the set may be too heavy at most. Source: the bound."""
-        return 0.0 if self.proven or not self.grams else max(1 - self.bound / self.grams, 0.0)
+        """Share of its weight by which the set may be too heavy at most; NaN where it is not proven
+        and more than grams counts. Source: the bound."""
+        if self.proven:
+            return 0.0
+        return max(1 - self.bound / self.grams, 0.0) if self.plain and self.grams else float("nan")
 
 
 PLAIN = Wish()
@@ -135,7 +141,8 @@ def solved(
 ) -> tuple[Problem, Lightest]:
     """What is asked of one person's set, and the lightest; see lighten.
 
-    Where none on offer holds everything that some set could, what fails now may go on failing.
+    Where none on offer holds everything that some set could, what fails now may go on failing; at
+    last, as where something is left out that others need, also worse than now.
 
     Source: core.lighten.
     """
@@ -144,12 +151,13 @@ def solved(
     if wish.objective == "cost":
         offers = [each for each in offers if each.cost is not None]
     plan = (question.course, question.person, question.timeline)
-    problem = Problem(*plan, offers, wish)
-    found = lightest(problem, heard, problem.chosen_of(start))
-    if found.chosen is None and found.proven:
-        problem = Problem(*plan, offers, wish, no_worse=True)
+    for grace in GRACES[:-1]:
+        problem = Problem(*plan, offers, wish, grace=grace)
         found = lightest(problem, heard, problem.chosen_of(start))
-    return problem, found
+        if found.chosen is not None or not found.proven:
+            return problem, found
+    problem = Problem(*plan, offers, wish, grace=GRACES[-1])
+    return problem, lightest(problem, heard, problem.chosen_of(start))
 
 
 def proposed(problem: Problem, found: Lightest, *, told: bool = True) -> Proposal:
@@ -180,6 +188,7 @@ def proposed(problem: Problem, found: Lightest, *, told: bool = True) -> Proposa
             (),
             tuple(problem.rules),
             len(problem.offers),
+            problem.wish.plain,
         )
     clad = problem.person_in(found.chosen)
     has = {piece.id for piece in own_pieces(before)}
@@ -195,16 +204,18 @@ def proposed(problem: Problem, found: Lightest, *, told: bool = True) -> Proposa
         grams=found.grams,
         cost=sum(known) if len(known) == len(costs) else None,
         # What tells own pieces from others alike weighs next to nothing.
-        bound=min(found.bound, found.grams) if problem.wish.objective == "grams" else found.bound,
+        bound=min(found.bound, found.grams) if problem.wish.plain else found.bound,
         proven=found.proven,
         objective=problem.wish.objective,
         incoming=incoming,
         outgoing=tuple(piece for piece in own_pieces(before) if piece.id not in keys),
-        closes=problem.now - fails(result),
+        closes=frozenset(problem.now) - fails(result),
         beyond=fails(result),
         reasons=_reasons(problem, found.chosen) if told else (),
         rules=tuple(problem.rules),
         offered=len(problem.offers),
+        plain=problem.wish.plain,
+        deeper=frozenset(problem.now) & worse(depths(result), problem.now),
     )
 
 
@@ -296,7 +307,7 @@ def _reasons(problem: Problem, chosen: Chosen) -> tuple[Reason, ...]:
 
 def _lack(problem: Problem, result: PersonResult) -> Lack | None:
     """The gravest of what does not hold that could."""
-    missing = fails(result) - problem.waived
+    missing = worse(depths(result), problem.may_fail)
     lacks = [_measured(problem, result, each) for each in missing]
     return min(lacks, key=lambda each: (_ORDER.index(each.kind), -each.much), default=None)
 

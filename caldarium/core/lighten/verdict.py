@@ -1,6 +1,6 @@
 """Whether a set holds: the course's own verdict on it, as a list of what fails where."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -29,24 +29,60 @@ AT_A_TIME = 24
 """Variants that are judged together: more do not fit the processor's memory."""
 
 
-def fails(result: PersonResult) -> frozenset[Fail]:
-    """Everything that does not hold for one person: gaps, heat, fingers, toes and face at risk, and
-    beds that are short of what this sleeper needs, wakeful or not.
+DEEPER_CLO, DEEPER_K, DEEPER_MIN = 0.05, 0.3, 1.0
+"""How much worse something that fails may become before that counts: judgement."""
+
+
+def depths(result: PersonResult) -> dict[Fail, float]:
+    """Everything that does not hold for one person, and how badly: gaps [clo], beds that are short
+    of what this sleeper needs, wakeful or not, or too warm [K], heat as 0, and for fingers, toes
+    and face at risk the minutes until they are hurt, less than none.
 
     Source: figures of the assessment.
     """
-    found: set[Fail] = set()
+    found: dict[Fail, float] = {}
     for state in result.moments:
-        if state.state in ("gap", "hot"):
-            found.add((state.moment, "gap" if state.state == "gap" else "hot"))
-        risks: tuple[FailKind, ...] = ("fingers", "toes", "face")
-        found |= {(state.moment, part) for part in risks if part in state.at_risk}
+        if state.state == "gap":
+            found[state.moment, "gap"] = state.gap
+        elif state.state == "hot":
+            found[state.moment, "hot"] = 0.0
+        minutes: dict[FailKind, float] = {
+            "fingers": state.fingers.safe_for,
+            "toes": state.toes.safe_for,
+            "face": state.frostbite,
+        }
+        found |= {(state.moment, part): -minutes[part] for part in minutes if part in state.at_risk}
     for night in result.nights:
         if night.state in ("gap", "cool"):
-            found.add((night.moment, "bed"))
+            found[night.moment, "bed"] = -night.margin
         elif night.state == "hot":
-            found.add((night.moment, "bed hot"))
-    return frozenset(found)
+            found[night.moment, "bed hot"] = night.margin
+    return found
+
+
+def fails(result: PersonResult) -> frozenset[Fail]:
+    """Everything that does not hold for one person. Source: figures of the assessment."""
+    return frozenset(depths(result))
+
+
+def slack(kind: FailKind) -> float:
+    """How much deeper a failure may become before that counts. Source: judgement."""
+    return {"gap": DEEPER_CLO, "bed": DEEPER_K, "bed hot": DEEPER_K}.get(kind, DEEPER_MIN)
+
+
+def worse(after: Mapping[Fail, float], before: Mapping[Fail, float]) -> frozenset[Fail]:
+    """What fails and did not before, or fails clearly worse.
+
+    Args:
+        after, before: from depths.
+
+    Source: slack.
+    """
+    return frozenset(
+        fail
+        for fail, depth in after.items()
+        if fail not in before or depth > before[fail] + slack(fail[1])
+    )
 
 
 @dataclass(frozen=True)
@@ -81,9 +117,9 @@ class Verdicts:
         self.watch: Callable[[], None] = _nobody
         """Called before anything is judged; what it raises ends the work."""
 
-    def of(self, people: Sequence[Person]) -> list[frozenset[Fail]]:
-        """What fails for each variant. Source: core.assess."""
-        return [fails(each) for each in self.results(people)]
+    def of(self, people: Sequence[Person]) -> list[dict[Fail, float]]:
+        """What fails for each variant, and how badly. Source: core.assess."""
+        return [depths(each) for each in self.results(people)]
 
     def results(self, people: Sequence[Person]) -> list[PersonResult]:
         """What is found for each variant. Source: core.assess."""

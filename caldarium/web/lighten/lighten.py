@@ -6,12 +6,14 @@ from dataclasses import replace
 from functools import partial
 from typing import Annotated, TypeVar, cast
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.lighten.frontier import ready_of
+from caldarium.core.lighten.lever import Lever, Levers, taken
 from caldarium.core.lighten.offers import SOURCES, own_grams
 from caldarium.core.lighten.party import Party, with_people
+from caldarium.core.lighten.phases import Phases, with_phases
 from caldarium.core.lighten.problem import OBJECTIVES
 from caldarium.core.lighten.proposal import Proposal, bed_keys, with_changes
 from caldarium.core.lighten.rules import RULES
@@ -20,15 +22,25 @@ from caldarium.core.plan.kit import Ready
 from caldarium.store.courses import Held
 from caldarium.web.editing import editing
 from caldarium.web.forms import Sent, Texts
-from caldarium.web.lighten.panels import found_panel, party_panel, ready_rows, stair_panel
+from caldarium.web.lighten.panels import (
+    found_panel,
+    levers_panel,
+    party_panel,
+    phases_panel,
+    place_rows,
+    ready_rows,
+    stair_panel,
+)
 from caldarium.web.lighten.work import (
     SECONDS,
     Asked,
     Costs,
     SoFar,
     costs_task,
+    levers_task,
     party_task,
     person_task,
+    phases_task,
     supply_for,
 )
 from caldarium.web.page import courses_of, display_of, page, works_of
@@ -37,9 +49,22 @@ from caldarium.words import lighten as words
 
 router = APIRouter()
 About = tuple[int, str, str, str, Asked]
-Found = TypeVar("Found", Proposal, Party, Costs)
+Found = TypeVar("Found", Proposal, Party, Costs, Levers, Phases)
 CHANGED = "The course has changed since that was found: look again."
-TEMPLATES = {"person": "lighten", "party": "party", "costs": "caution"}
+TEMPLATES = {
+    "person": "lighten",
+    "party": "party",
+    "costs": "caution",
+    "levers": "levers",
+    "phases": "phases",
+}
+ENDS = {
+    "person": "lighten",
+    "party": "lighten/party",
+    "costs": "lighten/caution",
+    "levers": "lighten/helps-most",
+    "phases": "lighten/part-way",
+}
 
 
 def _asked(asked: Asked, course: Course) -> Asked:
@@ -52,9 +77,8 @@ def _about(number: int, mark: str, what: str, asked: Asked) -> About:
 
 
 def _address(number: int, what: str, asked: Asked) -> str:
-    end = {"person": "lighten", "party": "lighten/party", "costs": "lighten/caution"}[what]
     plain = {name: value for name, value in vars(asked).items() if value != vars(Asked())[name]}
-    return course_url(number, end, **{name: str(value) for name, value in plain.items()})
+    return course_url(number, ENDS[what], **{name: str(value) for name, value in plain.items()})
 
 
 def _page(
@@ -73,6 +97,8 @@ def _page(
     proposal = outcome if isinstance(outcome, Proposal) else None
     party = outcome if isinstance(outcome, Party) else None
     costs = outcome if isinstance(outcome, Costs) else None
+    helps = outcome if isinstance(outcome, Levers) else None
+    part_way = outcome if isinstance(outcome, Phases) else None
     return page(
         request,
         f"lighten/{TEMPLATES[what]}.html",
@@ -98,6 +124,9 @@ def _page(
         panel=found_panel(course, proposal, asked, address, display) if proposal else None,
         party=party_panel(party, asked, display) if party else None,
         stairs=stair_panel(course, person, costs, display) if costs else None,
+        helps=levers_panel(course, helps, display) if helps else None,
+        part_way=phases_panel(course, part_way, display) if part_way else None,
+        places=place_rows(course, asked),
         ready=ready_rows(course, display),
         own_grams=own_grams(person),
     )
@@ -121,6 +150,27 @@ def show_costs(request: Request, number: int, asked: Annotated[Asked, Depends()]
     return _page(request, number, "costs", asked)
 
 
+@router.get("/courses/{number}/lighten/part-way")
+def show_phases(
+    request: Request,
+    number: int,
+    asked: Annotated[Asked, Depends()],
+    place: Annotated[list[str] | None, Query()] = None,
+) -> Response:
+    """What of one person's clothes need not go all the way; places that were ticked go into the
+    address."""
+    if place:
+        asked = replace(asked, places=",".join(place))
+        return RedirectResponse(_address(number, "phases", asked), status_code=303)
+    return _page(request, number, "phases", asked)
+
+
+@router.get("/courses/{number}/lighten/helps-most")
+def show_levers(request: Request, number: int, asked: Annotated[Asked, Depends()]) -> HTMLResponse:
+    """The one loan or purchase that warms or lightens most people."""
+    return _page(request, number, "levers", asked)
+
+
 def _asked_in(form: Mapping[str, str]) -> Asked:
     known = {name: form[name] for name in vars(Asked()) if name in form and name != "longer"}
     longer = form.get("longer", "0")
@@ -142,6 +192,10 @@ def _begin(request: Request, number: int, what: str, form: Mapping[str, str]) ->
             works.begin(about, task, so_far)
         elif what == "party":
             works.begin(about, party_task(held.course, supply, asked, so_far), so_far)
+        elif what == "levers":
+            works.begin(about, levers_task(held.course, supply, asked, so_far), so_far)
+        elif what == "phases":
+            works.begin(about, phases_task(held.course, asked.person, asked, so_far), so_far)
         else:
             costs = costs_task(held.course, asked.person, supply, asked, so_far)
             works.begin(about, costs, so_far)
@@ -194,7 +248,8 @@ def _keep(
     """Keep the clothes and beds of some people as proposed, in one step of undo."""
     edit = editing(request, number, form)
     supply = supply_for(request, number, edit.course)
-    who = people[0].name.split()[0] if len(people) == 1 else "everybody"
+    names = [person.name.split()[0] for person in people]
+    who = "everybody" if len(names) == len(edit.course.people) else ", ".join(names)
     edit.keep(f"{who}: {name}", lambda course: with_people(course, people, supply))
 
 
@@ -213,6 +268,43 @@ def change_party(request: Request, number: int, form: Texts) -> Response:
     if people:
         _keep(request, number, form, "a lighter set", people)
     return RedirectResponse(_address(number, "party", asked), status_code=303)
+
+
+@router.post("/courses/{number}/lighten/part-way")
+def change_phases(request: Request, number: int, sent: Sent) -> Response:
+    """Look for what need not go all the way, stop, or let what is ticked go home or come up."""
+    form = {name: value for name, value in sent.items() if isinstance(value, str)}
+    if form.get("act") != "take":
+        return _begin(request, number, "phases", form)
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    found = _found(request, held, "phases", asked, Phases)
+    if found is None:
+        return _page(request, number, "phases", asked, CHANGED)
+    keys = {each for each in sent.getlist("piece") if isinstance(each, str)}
+    if not keys:
+        return _page(request, number, "phases", asked, "Tick what is to change.")
+    name = f"{found.before.name.split()[0]}: part of the way"
+    editing(request, number, form).keep(name, partial(with_phases, found=found, keys=keys))
+    return RedirectResponse(_address(number, "phases", asked), status_code=303)
+
+
+@router.post("/courses/{number}/lighten/helps-most")
+def change_levers(request: Request, number: int, form: Texts) -> Response:
+    """Try every piece on everybody, stop, or give one to those whom it helps."""
+    act, _, key = form.get("act", "").partition("=")
+    if act not in ("warm", "lighten"):
+        return _begin(request, number, "levers", form)
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    found = _found(request, held, "levers", asked, Levers)
+    if found is None:
+        return _page(request, number, "levers", asked, CHANGED)
+    listed: tuple[Lever, ...] = found.warm if act == "warm" else found.lighten
+    people = [each for lever in listed if lever.offer.key == key for each in taken(lever)]
+    if people:
+        _keep(request, number, form, "what helps most", people)
+    return RedirectResponse(_address(number, "levers", asked), status_code=303)
 
 
 @router.post("/courses/{number}/lighten/caution")

@@ -4,17 +4,20 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from caldarium.core.lighten.frontier import BySource, Tread, forecast_low, ready_of
+from caldarium.core.lighten.lever import Lever, Levers
 from caldarium.core.lighten.offers import own_grams, own_pieces
 from caldarium.core.lighten.party import Party
+from caldarium.core.lighten.phases import Phases, leg_ends
 from caldarium.core.lighten.proposal import Proposal, Reason, bed_keys
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.timeline.weather import deviations
 from caldarium.drawings.stair import change_bar, stair
 from caldarium.drawings.svg import Svg
-from caldarium.web.lighten.work import Asked, Costs
+from caldarium.web.lighten.work import Asked, Costs, place_word
 from caldarium.words import lighten as words
 from caldarium.words.course import moment_name
+from caldarium.words.food import leg_words
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -276,3 +279,114 @@ def _stair_row(treads: tuple[Tread, ...], at: int, display: Display) -> StairRow
 def _source_row(each: BySource, display: Display) -> tuple[str, str, str]:
     cost = words.cost_words(each.proposal.cost)
     return words.sources_words(each), display.mass(each.proposal.grams), cost
+
+
+@dataclass(frozen=True)
+class LeverRow:
+    """A piece that helps: its key, name, where it is from, what it does for whom, grams and cost of
+    one; how many more are wanted than there are; whether there is one to give, and to whom."""
+
+    key: str
+    name: str
+    source: str
+    does: str
+    who: str
+    grams: str
+    cost: str
+    short: str
+    give: str
+
+
+@dataclass(frozen=True)
+class LeversPanel:
+    """What helps most people: a sentence, what warms, what lightens, and how it was found."""
+
+    sentence: str
+    warm: list[LeverRow]
+    lighten: list[LeverRow]
+    levers_steps: list[Step]
+
+
+MOST_LEVERS = 8
+"""Pieces that are shown of those that warm, and of those that lighten."""
+
+
+def levers_panel(course: Course, found: Levers, display: Display) -> LeversPanel:
+    """What helps most people, laid out."""
+    return LeversPanel(
+        words.levers_sentence(found, display),
+        [_lever_row(course, each, display) for each in found.warm[:MOST_LEVERS]],
+        [_lever_row(course, each, display) for each in found.lighten[:MOST_LEVERS]],
+        words.explain_levers(found, display),
+    )
+
+
+def _lever_row(course: Course, each: Lever, display: Display) -> LeverRow:
+    names = {person.id: person.name.split()[0] for person in course.people}
+    return LeverRow(
+        each.offer.key,
+        each.offer.piece.name,
+        words.there_words(each),
+        words.lever_words(each, display),
+        ", ".join(words.helped_words(one, names, display) for one in each.helped),
+        display.mass(each.offer.piece.mass_g),
+        "" if each.offer.source == "store" else words.cost_words(each.offer.cost),
+        words.short_words(each),
+        ", ".join(names[one.person] for one in each.given),
+    )
+
+
+@dataclass(frozen=True)
+class PlaceRow:
+    """A place where things can be left: its word, its name, and whether it is chosen."""
+
+    word: str
+    name: str
+    on: bool
+
+
+def place_rows(course: Course, asked: Asked) -> list[PlaceRow]:
+    """Every place where things could be left, laid out."""
+    chosen = asked.ends(course)
+    return [
+        PlaceRow(place_word(each), leg_words(course, each.day, each.leg), each in chosen)
+        for each in leg_ends(course)
+    ]
+
+
+@dataclass(frozen=True)
+class PhaseRow:
+    """A piece that need not go all the way."""
+
+    key: str
+    name: str
+    grams: str
+    told: str
+    share: str
+
+
+@dataclass(frozen=True)
+class PhasesPanel:
+    """What need not go all the way: a sentence, its pieces, how it was found."""
+
+    sentence: str
+    rows: list[PhaseRow]
+    phases_steps: list[Step]
+
+
+def phases_panel(course: Course, found: Phases, display: Display) -> PhasesPanel:
+    """What need not go all the way, laid out."""
+    return PhasesPanel(
+        words.phases_sentence(found, display),
+        [
+            PhaseRow(
+                each.piece.id,
+                each.piece.name,
+                display.mass(each.piece.mass_g),
+                words.phase_words(course, each),
+                f"{100 * each.share:.0f} %",
+            )
+            for each in found.found
+        ],
+        words.explain_phases(found, display),
+    )

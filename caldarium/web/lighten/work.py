@@ -9,13 +9,16 @@ from fastapi import Request
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.lighten.frontier import BySource, Tread, by_source, frontier
+from caldarium.core.lighten.lever import Levers, levers
 from caldarium.core.lighten.offers import SOURCES, Source, Supply, own_pieces
 from caldarium.core.lighten.party import Party, lighten_party
+from caldarium.core.lighten.phases import Phases, caches_of, leg_ends, phases
 from caldarium.core.lighten.problem import OBJECTIVES, Objective, Wish
 from caldarium.core.lighten.proposal import Proposal, Question, lighten
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.lighten.rules import RULES, RuleName
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.kit import LegEnd
 from caldarium.core.stock.issue import given_out, lent
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.timeline.weather import deviations
@@ -42,6 +45,10 @@ class Asked:
     outside: str = ""
     without: str = ""
     most: str = ""
+    a_cost: str = ""
+    a_change: str = ""
+    a_litre: str = ""
+    places: str = ""
     longer: int = 0
 
     @property
@@ -66,17 +73,51 @@ class Asked:
             frozenset(filter(None, self.outside.split(","))),
             self.off,
             int(self.most) if self.most.isdecimal() and 0 < int(self.most) < 200 else None,
+            *(_grams(each) or 0.0 for each in (self.a_cost, self.a_change, self.a_litre)),
         )
+
+    @property
+    def unread(self) -> tuple[str, ...]:
+        """Fields whose text is no number of grams."""
+        names = ("a_cost", "a_change", "a_litre")
+        return tuple(name for name in names if _grams(getattr(self, name)) is None)
 
     @property
     def seconds(self) -> float:
         """How long the search may take [s]."""
         return SECONDS[min(max(self.longer, 0), len(SECONDS) - 1)]
 
+    def ends(self, course: Course) -> list[LegEnd]:
+        """Places where things can be left: those named, else where something waits already, else
+        the end of each day but the last."""
+        named = set(self.places.split(","))
+        found = [each for each in leg_ends(course) if place_word(each) in named]
+        if found or self.places:
+            return found
+        last = {each.day: each for each in leg_ends(course) if each.day < len(course.days) - 1}
+        return caches_of(course) or list(last.values())
+
     def turned(self, source: Source) -> "Asked":
         """The same with one source on or off."""
         now = set(self.from_where) ^ {source}
         return replace(self, sources=",".join(each for each in SOURCES if each in now) or "none")
+
+
+def place_word(place: LegEnd) -> str:
+    """A place in an address."""
+    return f"{place.day}:{place.leg}"
+
+
+MOST_GRAMS = 100_000.0
+
+
+def _grams(text: str) -> float | None:
+    """A number of grams that was typed, 0 for nothing; None where it is none."""
+    try:
+        value = float(text.replace(",", ".") or 0)
+    except ValueError:
+        return None
+    return value if 0 <= value <= MOST_GRAMS else None
 
 
 @dataclass
@@ -160,6 +201,37 @@ def party_task(
             sources,
             wish,
         )
+
+    return work
+
+
+def levers_task(
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], Levers]:
+    """The work that tries every piece on everybody."""
+
+    def work(heard: Heard) -> Levers:
+        def at(share: float) -> None:
+            so_far.done = share
+            heard(share)
+
+        return levers(course, build_timeline(course), supply, asked.from_where, at)
+
+    return work
+
+
+def phases_task(
+    course: Course, person: str, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], Phases]:
+    """The work that looks for what of somebody's clothes need not go all the way."""
+
+    def work(heard: Heard) -> Phases:
+        def at(share: float) -> None:
+            so_far.done = share
+            heard(share)
+
+        places = asked.ends(course)
+        return phases(course, course.person(person), build_timeline(course), places, at)
 
     return work
 

@@ -60,6 +60,6 @@ def by_every_subset(problem: Problem) -> float | None:
         some = found[first : first + BATCH]
         verdicts = problem.fully([chosen for _, chosen in some])
         for (value, _), failing in zip(some, verdicts, strict=True):
-            if failing <= problem.waived:
+            if not failing:
                 return value
     return None
