@@ -42,11 +42,16 @@ def where_words(course: Course, timeline: Timeline, hour: float) -> str:
     return "in camp"
 
 
-def leg_words(course: Course, day: int, leg: str) -> str:
-    """The end of a leg, by weekday and title. Source: the plan."""
+def leg_title(course: Course, day: int, leg: str) -> str:
+    """A leg, by weekday and title. Source: the plan."""
     found = next((each for each in course.days[day].legs if each.id == leg), None)
     title = found.title if found is not None and found.title else leg.replace("-", " ")
-    return f"the end of {weekday(course, day)}, {title}"
+    return f"{weekday(course, day)}, {title}"
+
+
+def leg_words(course: Course, day: int, leg: str) -> str:
+    """The end of a leg, by weekday and title. Source: the plan."""
+    return f"the end of {leg_title(course, day, leg)}"
 
 
 def cache_words(course: Course, cache: Cache, display: Display) -> str:

@@ -17,7 +17,7 @@ from caldarium.drawings.svg import Svg
 from caldarium.web.lighten.work import Asked, Costs, place_word
 from caldarium.words import lighten as words
 from caldarium.words.course import moment_name
-from caldarium.words.food import leg_words
+from caldarium.words.food import leg_title
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -349,7 +349,7 @@ def place_rows(course: Course, asked: Asked) -> list[PlaceRow]:
     """Every place where things could be left, laid out."""
     chosen = asked.ends(course)
     return [
-        PlaceRow(place_word(each), leg_words(course, each.day, each.leg), each in chosen)
+        PlaceRow(place_word(each), leg_title(course, each.day, each.leg), each in chosen)
         for each in leg_ends(course)
     ]
 
