@@ -6,7 +6,9 @@ from typing import Literal, get_args
 from caldarium.core.assess import Assessment
 from caldarium.core.plan.unsaid import Step, Unsaid
 
-Standing = Literal["problems", "open", "in order"]
+Standing = Literal["problems", "open", "in order", "when asked"]
+WHEN_ASKED: tuple[Step, ...] = ("lighten", "pack")
+"""Steps that are worked out only when somebody asks."""
 STEPS: tuple[Step, ...] = get_args(Step)
 
 
@@ -66,7 +68,9 @@ class StepState:
     @property
     def standing(self) -> Standing:
         """Its state in one word. Source: none, bookkeeping."""
-        return "problems" if self.problems else "open" if self.unsaid else "in order"
+        if self.problems or self.unsaid:
+            return "problems" if self.problems else "open"
+        return "when asked" if self.step in WHEN_ASKED else "in order"
 
 
 def step_states(found: Tally, unsaid: tuple[Unsaid, ...]) -> tuple[StepState, ...]:

@@ -20,6 +20,7 @@ from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.lighten import lighten
 from caldarium.web.load import air, food, lists, load
 from caldarium.web.night import night, shelter
+from caldarium.web.pack import pack
 from caldarium.web.plan import about, backup, courses, kit, overview, people
 from caldarium.web.stock import missing, store, store_import, weigh
 from caldarium.web.stock.lending import Lending
@@ -57,6 +58,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.assessed = {}
     app.state.idle = {}
     app.state.works = Works()
+    app.state.packs = {}
     app.state.stories = story.Stories()
     app.state.ways = gpx.Ways()
     app.mount("/static", HashedFiles(directory=HERE / "static"), name="static")
@@ -91,6 +93,7 @@ def create_app(database: Path) -> FastAPI:
         air,
         weigh,
         lighten,
+        pack,
     ):
         app.include_router(room.router)
 

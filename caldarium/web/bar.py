@@ -16,6 +16,7 @@ LABELS: dict[Step, str] = {
     "shelter": "Shelter",
     "load": "Load",
     "lighten": "Lighten",
+    "pack": "Pack",
 }
 PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     "course": (("", "Overview"), ("people", "People")),
@@ -49,6 +50,7 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
         ("lighten/caution", "What caution costs"),
         ("lighten/part-way", "Part of the way"),
     ),
+    "pack": (("pack", "One pack"), ("pack/cards", "Cards to print")),
 }
 """Pages of each step by the end of their address, the step's own first."""
 ALSO: dict[str, Step] = {"hours": "weather", "chances": "weather", "body": "day"}

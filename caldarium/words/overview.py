@@ -21,6 +21,7 @@ UNSAID: Mapping[Matter, tuple[str, str]] = {
     "fitness": ("how fit each is", "ordinarily fit"),
     "breadth": ("how broad shoulders are", "by height"),
     "bottles": ("what bottles hold", "enough"),
+    "pack": ("which pack each has", "the least usual one that holds all"),
     "cloud": ("cloud", "from rain and the day's range"),
     "humidity": ("humidity", f"{ORDINARY.humidity_pct:.0f} % on the day's mean"),
     "hours of rain": (
@@ -56,7 +57,7 @@ def standing_words(state: StepState) -> str:
     """A step's state as a word and a count. Source: core.tally."""
     if state.problems:
         return counted(state.problems, "problem")
-    return f"{state.unsaid} not said" if state.unsaid else "in order"
+    return f"{state.unsaid} not said" if state.unsaid else state.standing
 
 
 def step_sentences(course: Course, result: Assessment, display: Display) -> dict[str, str]:
@@ -70,6 +71,7 @@ def step_sentences(course: Course, result: Assessment, display: Display) -> dict
         "shelter": _shelter_sentence(course, result),
         "load": _load_sentence(course, result, found, display),
         "lighten": _lighten_sentence(course, display),
+        "pack": _pack_sentence(course, display),
     }
 
 
@@ -144,6 +146,20 @@ def _lighten_sentence(course: Course, display: Display) -> str:
     if course.ready:
         told += f"; {counted(len(course.ready), 'thing')} ready at the road"
     return f"{told}."
+
+
+def _pack_sentence(course: Course, display: Display) -> str:
+    sizes = [
+        item.capacity_l
+        for person in course.people
+        for item in person.on_back
+        if item.kind == "pack" and item.capacity_l
+    ]
+    if not sizes:
+        return "Nobody said which pack they have."
+    least, most = display.volume(min(sizes)), display.volume(max(sizes))
+    span = least if least == most else f"{least} to {most}"
+    return f"Packs of {span}: what goes where, morning by morning."
 
 
 def _load_sentence(course: Course, result: Assessment, found: Tally, display: Display) -> str:

@@ -30,6 +30,7 @@ from caldarium.core.plan.legs import refuse_day
 from caldarium.core.plan.provisions import Provisions
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Day
+from caldarium.core.plan.rucksack import Rucksack
 from caldarium.core.plan.value import Altitude, Identifier, Name, NotThereError, Value, refuse_twice
 from caldarium.core.plan.weather_sources import TYPED_SPREAD, Hourly, Spread
 
@@ -140,6 +141,7 @@ class Person(Value):
     )
     overrules: tuple[Overrule, ...] = ()
     packs: tuple[PackWeighed, ...] = Field(default=(), max_length=40, description="weighed whole")
+    rucksack: Rucksack = Rucksack()
     on_plane: tuple[Identifier, ...] | None = Field(
         default=None, max_length=100, description="worn on the plane; the first walk's if not said"
     )
@@ -319,6 +321,12 @@ class Course(Value):
     )
     boiled_l_a_day: float = Field(default=2.0, ge=0, le=10, description="for each head [L]")
     provisions: Provisions = Provisions()
+    heavy_things: Literal["by the way", "high", "low"] = Field(
+        default="by the way", description="how high heavy things ride in a pack"
+    )
+    sides_g: float = Field(
+        default=300, ge=50, le=3000, description="left and right of a pack differ by no more [g]"
+    )
     rope_of: int = Field(default=3, ge=2, le=8, description="people on one rope")
     budget_share: float = Field(default=0.25, gt=0, le=0.8, description="of body mass, skin out")
     limit_share: float = Field(default=0.3, gt=0, le=1.0, description="of body mass, skin out")

@@ -7,7 +7,7 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.legs import SET_OUT
 from caldarium.core.plan.weather_sources import Conditions
 
-Step = Literal["course", "weather", "day", "night", "shelter", "load", "lighten"]
+Step = Literal["course", "weather", "day", "night", "shelter", "load", "lighten", "pack"]
 Matter = Literal[
     "sleeper",
     "fitness",
@@ -19,6 +19,7 @@ Matter = Literal[
     "water",
     "group kit",
     "bottles",
+    "pack",
 ]
 ORDINARY = Conditions(high_c=0, low_c=0, wind_ms=0)
 """A day's weather with everything else as it is where nobody says."""
@@ -108,4 +109,11 @@ def _of_ways(course: Course) -> list[Unsaid]:
 
 
 def _of_kit(course: Course) -> list[Unsaid]:
-    return [] if course.group else [Unsaid("group kit", "load")]
+    found = [] if course.group else [Unsaid("group kit", "load")]
+    without = tuple(
+        person.id
+        for person in course.people
+        if person.rucksack.main_l is None
+        and not any(item.kind == "pack" and item.capacity_l for item in person.on_back)
+    )
+    return [*found, Unsaid("pack", "pack", people=without)] if without else found

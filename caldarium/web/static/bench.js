@@ -221,6 +221,7 @@
     window.Alpine.data("bench", bench);
     window.Alpine.data("sleepers", carried(".sleeper", "shelter", "who-where", "assign", ({ person }) => `in.${person}`));
     window.Alpine.data("chips", carried(".chip", "back", "share", "carry", ({ unit }) => `carry.${unit}`));
+    window.Alpine.data("things", carried(".chip-thing", "zone", "places", "place", ({ piece }) => `zone.${piece}`));
     window.Alpine.data("way", way);
   });
 })();

@@ -1,0 +1,121 @@
+"""Where things go in a pack: zones, how much fits, how far they are from spine and hand."""
+
+from dataclasses import dataclass, field
+
+from caldarium.core.plan.course import Person
+from caldarium.core.plan.rucksack import ZONES, Zone
+
+USUAL_L = (20.0, 30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 100.0)
+"""Sizes of pack, of which the least that holds all is taken where nobody names one [L]."""
+PARTS = {"main": 0.78, "lid": 0.08, "front": 0.06, "side": 0.03, "hip": 0.02}
+"""Shares of a pack's whole, where its parts are not said: judgement."""
+WIDTH_CM, DEPTH_CM = 32.0, 23.0
+"""Of the main compartment, its height following from its litres: judgement."""
+LASHED_L = 25.0
+"""What can be lashed outside [L]: judgement."""
+MAIN: tuple[Zone, ...] = (
+    "foot",
+    "low spine",
+    "low outer",
+    "high spine",
+    "high outer",
+    "top",
+)
+"""Zones inside the liner, from the foot up."""
+MOST_OF_MAIN: dict[Zone, float] = {
+    "foot": 0.6,
+    "low spine": 0.16,
+    "low outer": 0.2,
+    "high spine": 0.16,
+    "high outer": 0.2,
+    "top": 0.4,
+    "over": 0.12,
+}
+"""Share of the main compartment that a zone may take; beside the spine half of the depth."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """A zone: how long it takes to reach, 0 at hand to 9 with everything else out; how high its
+    middle is as a share of the main compartment, how far from the spine [cm], and on which side of
+    it [cm, right is positive]."""
+
+    reach: float
+    height: float
+    depth: float
+    side: float = 0.0
+
+
+PLACES: dict[Zone, Place] = {
+    "foot": Place(9.0, 0.14, 11.5),
+    "low spine": Place(6.5, 0.4, 6.0),
+    "low outer": Place(6.5, 0.4, 17.0),
+    "high spine": Place(4.5, 0.66, 6.0),
+    "high outer": Place(4.2, 0.66, 17.0),
+    "top": Place(2.2, 0.88, 11.5),
+    "over": Place(1.2, 0.98, 11.5),
+    "lid": Place(0.6, 1.06, 11.0),
+    "front": Place(0.9, 0.5, 26.0),
+    "left": Place(0.5, 0.28, 12.0, -19.0),
+    "right": Place(0.5, 0.28, 12.0, 19.0),
+    "hip": Place(0.1, 0.02, 2.0),
+    "lashed": Place(1.0, 0.3, 30.0),
+}
+"""Judgement, in the order that is common practice, no published source."""
+
+
+@dataclass(frozen=True)
+class Sack:
+    """The pack that somebody has: its whole [L], room by zone [L] (zones of the main compartment
+    share it), whether its size is assumed and whether its parts are, mass of the empty pack [g]."""
+
+    whole: float
+    main: float
+    room: dict[Zone, float] = field(hash=False)
+    assumed: bool
+    parts_assumed: bool
+    grams: float
+    name: str
+
+    @property
+    def height_cm(self) -> float:
+        """Height of the main compartment. Source: its litres over WIDTH_CM and DEPTH_CM."""
+        return 1000 * self.main / (WIDTH_CM * DEPTH_CM)
+
+
+def sack_of(person: Person, litres: float) -> Sack:
+    """The pack of somebody, as far as they say, else as packs mostly are.
+
+    Args:
+        person: with their pack among their things.
+        litres: all that must go in, for the size of one that nobody names.
+
+    Source: the person's own figures; PARTS and USUAL_L, judgement.
+    """
+    packs = [item for item in person.on_back if item.kind == "pack"]
+    known = [item for item in packs if item.capacity_l]
+    most = max((item.capacity_l or 0.0 for item in known), default=0.0)
+    said = person.rucksack
+    assumed = not known and said.main_l is None
+    if not most:
+        most = next((size for size in USUAL_L if size >= 1.05 * litres), USUAL_L[-1])
+    lid = PARTS["lid"] * most if said.lid_l is None else said.lid_l
+    front = PARTS["front"] * most if said.front_l is None else said.front_l
+    side = PARTS["side"] * most if said.side_l is None else said.side_l
+    hip = PARTS["hip"] * most if said.hip_l is None else said.hip_l
+    main = said.main_l
+    if main is None:
+        main = max(most - lid - front - 2 * side - hip, 0.4 * most)
+    room: dict[Zone, float] = {zone: MOST_OF_MAIN.get(zone, 1.0) * main for zone in ZONES}
+    room |= {"lid": lid, "front": front, "left": side, "right": side, "hip": hip}
+    room["lashed"] = LASHED_L
+    parts = (said.main_l, said.lid_l, said.front_l, said.side_l, said.hip_l)
+    return Sack(
+        main + lid + front + 2 * side + hip,
+        main,
+        room,
+        assumed,
+        any(each is None for each in parts),
+        sum(item.mass_g for item in packs),
+        packs[0].name if packs else "",
+    )

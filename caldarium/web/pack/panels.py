@@ -1,0 +1,174 @@
+"""What the pages of packs show, laid out."""
+
+from dataclasses import dataclass
+
+from caldarium.core.pack.contents import NOBODYS, Content
+from caldarium.core.pack.pack_checks import PackReason
+from caldarium.core.pack.placing import hand_placed
+from caldarium.core.pack.plan import PackPlan, Since
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.findings import Finding
+from caldarium.core.plan.group_kit import units
+from caldarium.core.plan.rucksack import MARKS, ZONES, Mark
+from caldarium.drawings.pack import pack_behind, pack_cut
+from caldarium.drawings.svg import Svg
+from caldarium.words import pack as words
+from caldarium.words.steps import Step
+from caldarium.words.units import Display
+
+
+@dataclass(frozen=True)
+class PieceRow:
+    """A piece in the order of going in: its number, name and figures, its zone by word and name,
+    why it is there, what must come out before it, and whether the user put it there."""
+
+    key: str
+    number: int
+    name: str
+    figures: str
+    zone: str
+    place: str
+    why: str
+    reach: str
+    by_hand: bool
+
+
+@dataclass(frozen=True)
+class FindingRow:
+    """What is wrong, and what one press does about it: the act and its label, empty for none; or
+    the end of an address where something can be done."""
+
+    told: str
+    act: str
+    label: str
+    elsewhere: str
+
+
+@dataclass(frozen=True)
+class PackPanel:
+    """A filled pack: sentence, drawings, pieces in order, what has no place, findings, steps."""
+
+    sentence: str
+    cut: Svg
+    behind: Svg
+    rows: list[PieceRow]
+    outside: list[str]
+    findings: list[FindingRow]
+    pack_steps: list[Step]
+    by_hand: int
+
+
+def pack_panel(plan: PackPlan, display: Display) -> PackPanel:
+    """A filled pack, laid out."""
+    pieces = plan.pieces
+    return PackPanel(
+        words.pack_sentence(plan, display),
+        pack_cut(plan, display),
+        pack_behind(plan, display),
+        [_row(plan, number, name, display) for number, name in enumerate(plan.laid.order, 1)],
+        [words.piece_name(each) for each in pieces.values() if each.id not in plan.placing.zones],
+        [_finding_row(plan, each, display) for each in plan.findings],
+        words.explain_pack(plan, display),
+        sum(hand_placed(each, plan.asked) is not None for each in pieces.values()),
+    )
+
+
+def _row(plan: PackPlan, number: int, name: str, display: Display) -> PieceRow:
+    content, zone = plan.pieces[name], plan.placing.zones[name]
+    return PieceRow(
+        name,
+        number,
+        words.piece_name(content),
+        words.piece_figures(content, display),
+        zone,
+        words.ZONE_NAMES[zone],
+        words.place_words(plan, content),
+        words.reach_words(plan.laid.before[name]),
+        hand_placed(content, plan.asked) is not None,
+    )
+
+
+def _finding_row(plan: PackPlan, found: Finding[PackReason], display: Display) -> FindingRow:
+    told = words.finding_words(found, plan.pieces, display)
+    placed = [n for n in found.names if hand_placed(plan.pieces[n], plan.asked) is not None]
+    if placed:
+        name = words.piece_name(plan.pieces[placed[0]])
+        return FindingRow(told, f"free={placed[0]}", f"Let the plan place {name}", "")
+    if found.reason == "no barrier" and not plan.asked.said.liner:
+        return FindingRow(told, "liner=on", "Use a liner", "")
+    elsewhere = {"nobody's": "load", "no place": "lists", "too full": "lists", "over rated": "load"}
+    return FindingRow(told, "", "", elsewhere.get(found.reason, ""))
+
+
+@dataclass(frozen=True)
+class PiecePanel:
+    """One piece that is looked at: name, figures, why it is where it is, what must come out before
+    it, what it is like mark by mark, and whether the user said so."""
+
+    key: str
+    name: str
+    figures: str
+    why: str
+    before: list[str]
+    marks: list[tuple[Mark, str, bool]]
+    said: bool
+
+
+def piece_panel(plan: PackPlan, key: str, display: Display) -> PiecePanel | None:
+    """The piece that is looked at; nothing where it is not in the pack."""
+    content = plan.pieces.get(key)
+    if content is None or key == NOBODYS:
+        return None
+    before = plan.laid.before.get(key, ())
+    return PiecePanel(
+        key,
+        words.piece_name(content),
+        words.piece_figures(content, display),
+        words.place_words(plan, content),
+        [words.piece_name(plan.pieces[name]) for name in before],
+        [(mark, words.MARK_NAMES[mark], mark in content.marks) for mark in MARKS],
+        content.said,
+    )
+
+
+def zone_choices() -> list[tuple[str, str]]:
+    """Every zone with its name, from the foot up."""
+    return [(zone, words.ZONE_NAMES[zone]) for zone in ZONES]
+
+
+@dataclass(frozen=True)
+class SincePanel:
+    """What is otherwise than the morning before: a sentence, and what moved."""
+
+    sentence: str
+    moved: list[str]
+
+
+def since_panel(found: Since, pieces: dict[str, Content], display: Display) -> SincePanel:
+    """What changed since the morning before, laid out."""
+    return SincePanel(
+        words.since_sentence(found, pieces, display), [words.moved_words(e) for e in found.moved]
+    )
+
+
+def shared_rows(course: Course, display: Display) -> list[tuple[str, str, str]]:
+    """Every piece of the group's kit and part of a shelter, its mass, and who carries it."""
+    names = {person.id: person.name for person in course.people}
+    names |= {helper.id: helper.name for helper in course.helpers}
+    kits = {kit.id: kit.name for kit in course.group}
+    found = [
+        (kits[each.kit], display.mass(each.mass_g), names.get(each.carrier or "", "nobody yet"))
+        for each in units(course)
+    ]
+    for shelter in course.shelters:
+        found += [
+            (
+                f"{shelter.name}: {part.name}",
+                display.mass(part.mass_g),
+                names.get(part.carried_by or "", "those who sleep in it"),
+            )
+            for part in shelter.parts
+        ]
+        if not shelter.parts:
+            found.append((shelter.name, display.mass(shelter.mass_g), "those who sleep in it"))
+    return found
