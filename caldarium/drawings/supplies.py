@@ -11,6 +11,7 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.words.course import weekday
 from caldarium.words.food import when_words
+from caldarium.words.overview import times as times_words
 from caldarium.words.units import Display
 
 WIDTH, LEFT, RIGHT, TOP, ROW, GAP = 960.0, 118.0, 946.0, 8.0, 56.0, 18.0
@@ -55,7 +56,7 @@ def supplies_strip(course: Course, person: Person, result: Assessment, display: 
         parts.append(text(x + 4, height - 4, weekday(course, day), "axis"))
     told = [
         f"{name}: {unit(float(values[0]))} at first, least {unit(float(values.min()))}, "
-        f"out {len(spans)} times"
+        + (f"out {times_words(len(spans))}" if spans else "never out")
         for name, _, values, spans, unit in rows
     ]
     return drawing(WIDTH, height, "; ".join(told) + ".", *parts, class_="cut supplies")

@@ -23,7 +23,7 @@ def explain_fuel(course: Course, found: FuelVerdict, display: Display) -> list[S
             "stove",
             f"{stoves.INTO_THE_POT:.0%} of {burns.kj_g:g} kJ/g",
             f"{burns.faded:.0%} in air below {display.temperature(burns.fades_below)}; "
-            f"{burns.priming_g:g} g to light it",
+            f"{display.mass(burns.priming_g)} to light it",
             "lower heating value of handbooks, from memory; shares: judgement",
         ),
         Step(
@@ -97,7 +97,7 @@ def explain_water(
     return told
 
 
-def explain_energy(course: Course, needs: Sequence[DayNeed]) -> list[Step]:
+def explain_energy(course: Course, needs: Sequence[DayNeed], display: Display) -> list[Step]:
     """Steps behind energy spent and eaten. Source: core.load.provisions."""
     told = [
         Step(
@@ -121,7 +121,7 @@ def explain_energy(course: Course, needs: Sequence[DayNeed]) -> list[Step]:
             Step(
                 f"{day}, eaten",
                 f"{need.eaten:,.0f} kcal",
-                f"{need.grams:,.0f} g; {need.ready:,.0f} kcal need no stove",
+                f"{display.mass(need.grams)}; {need.ready:,.0f} kcal need no stove",
                 "labels of the menu, or the ration",
             )
         )

@@ -26,10 +26,28 @@ STEPS = (
     "/compare",
     "/chances",
     "/load/matters",
+    "/food",
+    "/air",
+    "/lighten",
+    "/lighten/party",
+    "/lighten/helps-most",
+    "/lighten/caution",
+    "/lighten/part-way",
+    "/pack",
+    "/pack/cards",
     "/export",
     "/export.gpx",
 )
-APART = ("/", "/courses/new", "/store", "/store/import", "/store/piece", "/weigh", "/weigh/reading")
+APART = (
+    "/",
+    "/courses/new",
+    "/store",
+    "/store/import",
+    "/store/missing",
+    "/store/piece",
+    "/weigh",
+    "/weigh/reading",
+)
 """Pages that belong to no course."""
 
 
@@ -41,7 +59,7 @@ def pages_of(number: int, course: Course) -> list[str]:
     asked = f"person={who}"
     found += [
         f"/courses/{number}{step}?{asked}"
-        for step in ("/day", "/night", "/load", "/lists", "/story")
+        for step in ("/day", "/night", "/load", "/lists", "/story", "/pack", "/lighten")
     ]
     return [*found, f"/store?course={number}&{asked}", f"/weigh?course={number}&{asked}"]
 

@@ -15,8 +15,10 @@ METRIC = re.compile(
 CHOICES = re.compile(
     r"°C or °F|m/s, km/h, mph, kn|kg, lb or st|km or mi|g, kg, oz, lb|“[^”]*”|m, cm or ft in"
     r"|as 1 lb 3 oz or 540 g|as 540 g|1.5 L, 32 fl oz|°C kg m|pack 60 L|hold 60 MB"
+    r"|90 g, 3 oz|kJ/g|kJ/\(kg K\)|kJ/kg"
 )
-"""Spellings that a field takes, offered beside each other, and the names of pieces."""
+"""Spellings that a field takes, offered beside each other, names of pieces, and constants of
+physics."""
 
 
 def _seen(text: str) -> str:

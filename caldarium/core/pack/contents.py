@@ -80,7 +80,8 @@ WET_FROM_G = 20.0
 class Content:
     """One thing in a pack: its mass [g], its room [L], whether that is estimated, what it is to the
     one who packs, what it is like, whether by the user's word, and whether it goes in wet; garment
-    where it is clothing; part of how many alike, as of bottles."""
+    where it is clothing; part of how many alike, as of bottles; bundle what stays
+    together with it."""
 
     id: str
     name: str
@@ -94,6 +95,7 @@ class Content:
     spare: bool = False
     garment: Garment | None = None
     part: tuple[int, int] = (1, 1)
+    bundle: str = ""
 
 
 def first_walk(timeline: Timeline, day: int) -> Moment | None:
@@ -138,6 +140,7 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
             person.around(item).waits_at, person.around(item).left_at, result.timeline, times
         )[0]
     }
+    waits = _bed_that_waits(person, day)
     kits = {kit.id: kit for kit in course.group}
     garments = {piece.id: piece for piece in person.garments}
     at = int(np.clip(np.searchsorted(result.timeline.hours.hour, walk.start), 0, None))
@@ -162,7 +165,7 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
                 lines.append(_thing(line, item))
         elif line.kind == "share" and line.id in kits:
             nobodys.append(line)
-        else:
+        elif line.id not in waits:
             lines.append(_thing(line, kits.get(line.id)))
     fuel = {line.id: line.grams * _net(kits.get(line.id) or items.get(line.id)) for line in lines}
     listed = [_with_inside(each, inside.get(each.id, [])) for each in lines]
@@ -173,6 +176,16 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
         listed.append(_share(nobodys))
     listed = _provisions(course, person, listed, fuel, found.load.provisions[at] * 1000)
     return [_as_said(person, each) for each in listed]
+
+
+def _bed_that_waits(person: Person, day: int) -> frozenset[str]:
+    """Parts of a person's own bed that wait elsewhere on a day, and its cot."""
+    other = person.bed_without_own(day)
+    if other is None:
+        return frozenset()
+    there = {part.id for part in other.parts}
+    cot = () if other.bedding.cot_g else ("cot",)
+    return frozenset((*(p.id for p in person.own_bed.parts if p.id not in there), *cot))
 
 
 def _share(lines: list[Line]) -> Content:
@@ -249,6 +262,7 @@ def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
         role,
         frozenset(marks),
         spare=(isinstance(kit, Item) and kit.spare) or _named(line.name, SPARE),
+        bundle=kit.bundle if isinstance(kit, GroupKit) else "",
     )
 
 

@@ -90,7 +90,7 @@ class Asked:
     height: float
     sides_g: float
     freezes: bool
-    before: Mapping[str, Zone] = field(default_factory=dict)
+    before: Mapping[str, Zone] = field(default_factory=dict[str, Zone])
 
 
 @dataclass(frozen=True)
@@ -134,6 +134,8 @@ def allowed(content: Content, asked: Asked) -> tuple[Zone, ...]:
         found = [zone for zone in found if zone in ("lashed", "front", "lid", "over")]
     if content.wet and asked.said.liner:
         found = [zone for zone in found if zone in OUTSIDE_LINER]
+    if content.role in ("bed", "pad"):
+        found = [zone for zone in found if zone not in ("low spine", "high spine")]
     if content.role == "water":
         found = [zone for zone in found if zone not in ("lid", "foot", "hip")]
     return tuple(found)
@@ -189,6 +191,7 @@ def place_all(asked: Asked) -> Placing:
     _room(program, contents, column, asked)
     _sides(program, contents, column, asked.sides_g)
     _apart(program, contents, column, by_hand)
+    _together(program, contents, column, by_hand)
     values, gap = program.solved()
     return Placing(
         {contents[i].id: zone for (i, zone), at in column.items() if values[at] > 0.5}, gap
@@ -249,6 +252,27 @@ def _apart(
                 ]
                 if under:
                     program.row([(at, 1.0) for at in [first, *under]], -np.inf, 1.0)
+
+
+def _together(
+    program: "_Program",
+    contents: list[Content],
+    column: dict[tuple[int, Zone], int],
+    by_hand: list[bool],
+) -> None:
+    """Pieces of one bundle share a zone, where one takes them all."""
+    for i, one in enumerate(contents):
+        for j in range(i):
+            if not one.bundle or contents[j].bundle != one.bundle or by_hand[i] or by_hand[j]:
+                continue
+            pairs = [(column.get((i, zone)), column.get((j, zone))) for zone in ZONES]
+            if not any(first is not None and second is not None for first, second in pairs):
+                continue
+            for pair in pairs:
+                weights = [(at, sign) for at, sign in zip(pair, (1.0, -1.0), strict=True)]
+                known = [(at, sign) for at, sign in weights if at is not None]
+                if known:
+                    program.row(known, 0.0, 0.0)
 
 
 def clash(one: Content, zone: Zone, other: Content, below: Zone) -> bool:

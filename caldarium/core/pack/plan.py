@@ -75,7 +75,7 @@ def plan_pack(
         course, person: whose pack.
         result: what was found for the course.
         day: of the course, from 0, with a walk.
-        before: the pack of the morning before, so that things stay where they were for little.
+        before: the pack of the morning before; things stay for little where they were in it.
 
     Source: core.pack.
     """

@@ -125,7 +125,7 @@ def _food_page(request: Request, number: int, looking: Looking, answer: Answer) 
         bag_how=BAG_HOW,
         away=[each for each in (*member.items, *member.garments) if each.waits_at or each.left_at],
         energy=energy_sentence(course, needs, display),
-        energy_steps=explain_energy(course, needs),
+        energy_steps=explain_energy(course, needs, display),
         dishes=[dishes_on(course, day) for day in range(len(course.days))],
         eaten=[ration(course, member, day) for day in range(len(course.days))],
     )

@@ -39,17 +39,21 @@ from caldarium.words import pack as words
 from caldarium.words.faults import fault_text
 
 router = APIRouter()
-KEPT_PLANS = 120
+AT_ONCE = 12
+"""Cards on one page."""
+KEPT_PLANS = 240
 """Plans of packs that stay in memory."""
 
 
 @dataclass(frozen=True)
 class Looking:
-    """Whose pack is looked at, on which day, and which piece of it."""
+    """Whose pack is looked at, on which day, and which piece of it; of cards from which person
+    on."""
 
     person: str = ""
     day: str = ""
     piece: str = ""
+    first: str = ""
 
 
 @dataclass(frozen=True)
@@ -62,13 +66,27 @@ class Answer:
 
 
 def plan_of(request: Request, held: Held, result: Assessment, person: Person, day: int) -> PackPlan:
-    """The plan of one pack; worked out once for each state of a course."""
-    known: dict[tuple[int, str, str, int], PackPlan] = request.app.state.packs
-    key = (held.id, held.mark, person.id, day)
+    """The plan of one pack; worked out once for each state of a course.
+
+    Things stay for little where they were the morning before, as that would be packed by itself.
+    """
+    earlier = [each for each in mornings(held.course, result.timeline) if each < day]
+    before = _planned(request, held, result, person, earlier[-1], None) if earlier else None
+    return _planned(request, held, result, person, day, before)
+
+
+def _planned(
+    request: Request,
+    held: Held,
+    result: Assessment,
+    person: Person,
+    day: int,
+    before: PackPlan | None,
+) -> PackPlan:
+    known: dict[tuple[int, str, str, int, bool], PackPlan] = request.app.state.packs
+    key = (held.id, held.mark, person.id, day, before is not None)
     found = known.get(key)
     if found is None:
-        earlier = [each for each in mornings(held.course, result.timeline) if each < day]
-        before = plan_of(request, held, result, person, earlier[-1]) if earlier else None
         found = known[key] = plan_pack(held.course, person, result, day, before)
         while len(known) > KEPT_PLANS:
             known.pop(next(iter(known)), None)
@@ -130,9 +148,12 @@ def cards(request: Request, number: int, looking: Annotated[Looking, Depends()])
     result = assessed(request, number, course)
     days = mornings(course, result.timeline)
     day = _day(looking, days)
+    parts = range(0, len(course.people), AT_ONCE)
+    first = int(looking.first) if looking.first.isdecimal() and len(looking.first) < 4 else 0
+    first = first if first in parts else 0
     listed = [
         (person, pack_panel(plan_of(request, held, result, person, day), display))
-        for person in course.people
+        for person in course.people[first : first + AT_ONCE]
         if day is not None
     ]
     return page(
@@ -143,6 +164,10 @@ def cards(request: Request, number: int, looking: Annotated[Looking, Depends()])
         day=day,
         mornings=[(each, words.morning_words(course, each)) for each in days],
         cards=listed,
+        first=first,
+        parts=[
+            (each, f"{each + 1} to {min(each + AT_ONCE, len(course.people))}") for each in parts
+        ],
         shared=shared_rows(course, display),
     )
 

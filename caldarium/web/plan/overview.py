@@ -49,6 +49,7 @@ SAID_AT = {
     "night": "people",
     "shelter": "shelter",
     "load": "load",
+    "pack": "pack",
 }
 """Where what is unsaid of a step is said."""
 
