@@ -46,6 +46,7 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     "lighten": (
         ("lighten", "Lightest set"),
         ("lighten/party", "Whole party"),
+        ("lighten/shelters", "Shelters"),
         ("lighten/helps-most", "What helps most"),
         ("lighten/caution", "What caution costs"),
         ("lighten/part-way", "Part of the way"),

@@ -11,6 +11,7 @@ from caldarium.core.lighten.phases import Phase, Phases
 from caldarium.core.lighten.problem import Objective
 from caldarium.core.lighten.proposal import Lack, Proposal, Reason
 from caldarium.core.lighten.rules import Rule, RuleName
+from caldarium.core.lighten.shelters import Pitched
 from caldarium.core.lighten.verdict import Fail
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Ready
@@ -326,6 +327,49 @@ def explain_phases(found: Phases, display: Display) -> list[Step]:
             "weight times hours, nights among them",
         )
         for each in found.found
+    ]
+
+
+def shelters_sentence(found: Pitched, display: Display) -> str:
+    """What is found of shelters, and how sure. Source: core.lighten.shelters."""
+    if not found.people:
+        return "Nobody sleeps in a shelter that could be exchanged for another."
+    if not found.tried:
+        return "Nothing on offer that is fit on every night holds everybody."
+    if found.after is None:
+        more = "" if found.all_tried else " Heavier ones were not tried."
+        tried = counted(found.tried, "choice", "choices")
+        return f"None of the {tried} of shelters leaves everybody as well off as now.{more}"
+    told = f"{display.mass(found.grams)} of shelters in place of {display.mass(found.grams_before)}"
+    return f"{told}: every one is fit on every night, and every lighter choice failed."
+
+
+def explain_shelters(found: Pitched, display: Display) -> list[Step]:
+    """How shelters are chosen. Source: core.lighten.shelters."""
+    return [
+        Step(
+            "on offer",
+            "",
+            "shelters that are carried and fit on every night by gust, ground and rain whoever "
+            "sleeps in them; snow shelters, huts and hammocks stay as planned, and so does whoever "
+            "sleeps elsewhere on some night",
+            "as on the shelter page",
+        ),
+        Step(
+            "tried",
+            counted(found.tried, "choice", "choices"),
+            "every choice that holds all of them and from which none can be left out, lightest "
+            "first, filled with those who lie together now put together, judged with all of the "
+            "course: no shelter unfit, no bed colder, and unless one of now is unfit nothing else "
+            "worse either",
+            "the course's own verdict; how people are put together is judgement",
+        ),
+        Step(
+            "found",
+            display.mass(found.grams),
+            f"now {display.mass(found.grams_before)}",
+            "sums of weighed masses",
+        ),
     ]
 
 

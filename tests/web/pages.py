@@ -30,6 +30,7 @@ STEPS = (
     "/air",
     "/lighten",
     "/lighten/party",
+    "/lighten/shelters",
     "/lighten/helps-most",
     "/lighten/caution",
     "/lighten/part-way",

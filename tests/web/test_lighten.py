@@ -16,6 +16,7 @@ PAGES = (
     "lighten",
     "lighten/party",
     "lighten/caution",
+    "lighten/shelters",
     "lighten/helps-most",
     "lighten/part-way",
 )
@@ -184,3 +185,17 @@ def test_the_store_is_told_what_all_courses_lack(client) -> None:
     assert re.search(r"\d+ more [^<]+ would close", text)
     client.app.state.courses.delete(1)
     assert "There is no course yet" in client.get("/store/missing").text
+
+
+def test_shelters_are_found_taken_and_undone(client) -> None:
+    text = ask(client, "lighten/shelters", sources="own,buy")
+    assert "every one is fit on every night" in text
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    form = {"act": "take", "mark": mark, "sources": "own,buy"}
+    before = client.get("/courses/1/export").json()
+    form["person"] = before["people"][0]["id"]
+    client.post("/courses/1/lighten/shelters", data=form)
+    after = client.get("/courses/1/export").json()
+    assert {each["name"] for each in after["shelters"]} != {e["name"] for e in before["shelters"]}
+    assert "look again" in client.post("/courses/1/lighten/shelters", data=form).text
+    assert ">unfit" not in client.get("/courses/1/shelter").text

@@ -48,6 +48,11 @@ class Supply:
         return self.left.get(piece.tag.lower(), piece.count)
 
 
+def source_of(piece: Stored) -> Source | None:
+    """Where a stored piece comes from, None where its owner does not say. Source: bookkeeping."""
+    return _OWNERS.get(piece.owner)
+
+
 def own_pieces(person: Person) -> list[Piece]:
     """Clothes and bed that somebody has and that a choice may leave at home; a hammock stays.
 
@@ -104,7 +109,7 @@ def _stored(supply: Supply, source: Source) -> list[Offer]:
     found: list[Offer] = []
     for piece in supply.stored:
         usable = not piece.retired and piece.condition != "unfit" and supply.left_of(piece) > 0
-        if _OWNERS.get(piece.owner) != source or not usable:
+        if source_of(piece) != source or not usable:
             continue
         kit = as_kit(piece, catalogue, kit_id(piece))
         if isinstance(kit, Piece):

@@ -17,6 +17,7 @@ from caldarium.core.lighten.phases import Phases, with_phases
 from caldarium.core.lighten.problem import OBJECTIVES
 from caldarium.core.lighten.proposal import Proposal, bed_keys, with_changes
 from caldarium.core.lighten.rules import RULES
+from caldarium.core.lighten.shelters import Pitched, with_shelters
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Ready
 from caldarium.store.courses import Held
@@ -29,6 +30,7 @@ from caldarium.web.lighten.panels import (
     phases_panel,
     place_rows,
     ready_rows,
+    shelters_panel,
     stair_panel,
 )
 from caldarium.web.lighten.work import (
@@ -41,6 +43,7 @@ from caldarium.web.lighten.work import (
     party_task,
     person_task,
     phases_task,
+    shelters_task,
     supply_for,
 )
 from caldarium.web.page import courses_of, display_of, page, works_of
@@ -49,7 +52,7 @@ from caldarium.words import lighten as words
 
 router = APIRouter()
 About = tuple[int, str, str, str, Asked]
-Found = TypeVar("Found", Proposal, Party, Costs, Levers, Phases)
+Found = TypeVar("Found", Proposal, Party, Costs, Levers, Phases, Pitched)
 CHANGED = "The course has changed since that was found: look again."
 TEMPLATES = {
     "person": "lighten",
@@ -57,6 +60,7 @@ TEMPLATES = {
     "costs": "caution",
     "levers": "levers",
     "phases": "phases",
+    "shelters": "shelters",
 }
 ENDS = {
     "person": "lighten",
@@ -64,6 +68,7 @@ ENDS = {
     "costs": "lighten/caution",
     "levers": "lighten/helps-most",
     "phases": "lighten/part-way",
+    "shelters": "lighten/shelters",
 }
 
 
@@ -98,6 +103,7 @@ def _page(
     party = outcome if isinstance(outcome, Party) else None
     costs = outcome if isinstance(outcome, Costs) else None
     helps = outcome if isinstance(outcome, Levers) else None
+    pitched = outcome if isinstance(outcome, Pitched) else None
     part_way = outcome if isinstance(outcome, Phases) else None
     return page(
         request,
@@ -126,6 +132,7 @@ def _page(
         stairs=stair_panel(course, person, costs, display) if costs else None,
         helps=levers_panel(course, helps, display) if helps else None,
         part_way=phases_panel(course, part_way, display) if part_way else None,
+        pitched=shelters_panel(course, pitched, display) if pitched else None,
         places=place_rows(course, asked),
         ready=ready_rows(course, display),
         own_grams=own_grams(person),
@@ -148,6 +155,14 @@ def show_party(request: Request, number: int, asked: Annotated[Asked, Depends()]
 def show_costs(request: Request, number: int, asked: Annotated[Asked, Depends()]) -> HTMLResponse:
     """What each step of caution costs one person, and what is left ready at the road."""
     return _page(request, number, "costs", asked)
+
+
+@router.get("/courses/{number}/lighten/shelters")
+def show_shelters(
+    request: Request, number: int, asked: Annotated[Asked, Depends()]
+) -> HTMLResponse:
+    """The lightest shelters, filled."""
+    return _page(request, number, "shelters", asked)
 
 
 @router.get("/courses/{number}/lighten/part-way")
@@ -194,6 +209,8 @@ def _begin(request: Request, number: int, what: str, form: Mapping[str, str]) ->
             works.begin(about, party_task(held.course, supply, asked, so_far), so_far)
         elif what == "levers":
             works.begin(about, levers_task(held.course, supply, asked, so_far), so_far)
+        elif what == "shelters":
+            works.begin(about, shelters_task(held.course, supply, asked, so_far), so_far)
         elif what == "phases":
             works.begin(about, phases_task(held.course, asked.person, asked, so_far), so_far)
         else:
@@ -268,6 +285,20 @@ def change_party(request: Request, number: int, form: Texts) -> Response:
     if people:
         _keep(request, number, form, "a lighter set", people)
     return RedirectResponse(_address(number, "party", asked), status_code=303)
+
+
+@router.post("/courses/{number}/lighten/shelters")
+def change_shelters(request: Request, number: int, form: Texts) -> Response:
+    """Look for the lightest shelters, stop, or take those that were found."""
+    if form.get("act") != "take":
+        return _begin(request, number, "shelters", form)
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    found = _found(request, held, "shelters", asked, Pitched)
+    if found is None:
+        return _page(request, number, "shelters", asked, CHANGED)
+    editing(request, number, form).keep("lighter shelters", partial(with_shelters, found=found))
+    return RedirectResponse(_address(number, "shelters", asked), status_code=303)
 
 
 @router.post("/courses/{number}/lighten/part-way")

@@ -9,6 +9,7 @@ from caldarium.core.lighten.offers import own_grams, own_pieces
 from caldarium.core.lighten.party import Party
 from caldarium.core.lighten.phases import Phases, leg_ends
 from caldarium.core.lighten.proposal import Proposal, Reason, bed_keys
+from caldarium.core.lighten.shelters import Pitched
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.timeline.weather import deviations
@@ -389,4 +390,39 @@ def phases_panel(course: Course, found: Phases, display: Display) -> PhasesPanel
             for each in found.found
         ],
         words.explain_phases(found, display),
+    )
+
+
+@dataclass(frozen=True)
+class SheltersPanel:
+    """What was found of shelters: a sentence; each shelter with its mass, source and sleepers; what
+    gets worse; whether there is something to take, and how it was found."""
+
+    sentence: str
+    rows: list[tuple[str, str, str, str]]
+    lost: list[str]
+    some: bool
+    shelters_steps: list[Step]
+
+
+def shelters_panel(course: Course, found: Pitched, display: Display) -> SheltersPanel:
+    """What was found of shelters, laid out."""
+    sleepers = found.after.people if found.after is not None else ()
+    return SheltersPanel(
+        words.shelters_sentence(found, display),
+        [
+            (
+                each.name,
+                display.mass(each.mass_g),
+                words.SOURCES[source],
+                ", ".join(p.name.split()[0] for p in sleepers if p.shelter == each.id),
+            )
+            for each, source in found.tents
+        ],
+        [
+            f"{course.person(who).name}: {words.failing_words(fails)}"
+            for who, fails in found.lost.items()
+        ],
+        found.after is not None and found.after.shelters != course.shelters,
+        words.explain_shelters(found, display),
     )

@@ -17,6 +17,7 @@ from caldarium.core.lighten.problem import OBJECTIVES, Objective, Wish
 from caldarium.core.lighten.proposal import Proposal, Question, lighten
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.lighten.rules import RULES, RuleName
+from caldarium.core.lighten.shelters import Pitched, lightest_shelters
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import LegEnd
 from caldarium.core.stock.issue import given_out, lent
@@ -216,6 +217,21 @@ def levers_task(
             heard(share)
 
         return levers(course, build_timeline(course), supply, asked.from_where, at)
+
+    return work
+
+
+def shelters_task(
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], Pitched]:
+    """The work that looks for the lightest shelters."""
+
+    def work(heard: Heard) -> Pitched:
+        def at(share: float) -> None:
+            so_far.done = share
+            heard(share)
+
+        return lightest_shelters(course, build_timeline(course), supply, asked.from_where, at)
 
     return work
 
