@@ -110,7 +110,7 @@ def test_every_moment_bed_and_load_is_explained(demo: Course, demo_result) -> No
             needs = day_needs(demo, demo_result.timeline, person, found.moments, found.nights)
             for steps in (
                 explain_load(demo, person, found.load, display),
-                explain_energy(demo, needs),
+                explain_energy(demo, needs, display),
                 explain_fuel(demo, demo_result.fuel, display),
                 explain_water(demo, person, demo_result.timeline, found.load.dry, display),
                 explain_idle(demo, person, idle[person.id], moments, display),
