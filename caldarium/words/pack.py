@@ -8,6 +8,7 @@ from caldarium.core.pack.needed import Need, Why
 from caldarium.core.pack.pack_checks import PackReason, good_heights
 from caldarium.core.pack.placing import hand_placed
 from caldarium.core.pack.plan import Moved, PackPlan, Since
+from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.rucksack import Mark, Zone
@@ -82,19 +83,20 @@ def place_words(plan: PackPlan, content: Content) -> str:
     """Why a piece is where it is, in a sentence. Source: core.pack."""
     zone = plan.placing.zones.get(content.id)
     told = [need_words(plan.needs[content.id])]
-    if hand_placed(content, plan.asked) is not None:
+    by_hand = hand_placed(content, plan.asked) is not None
+    if by_hand:
         told.insert(0, "you put it there")
     elif zone in ("high spine", "low spine") and content.grams >= 400:
         told.append("dense, so close to the spine")
     elif zone == "lashed":
-        told.append("too bulky for the room inside" if content.litres > 3 else "kept outside")
+        told.append("bulky, so outside" if content.litres > 3 else "kept outside")
     if content.wet:
         told.append("it is wet")
-    if "keep dry" in content.marks and plan.asked.said.liner and zone not in (None, "over"):
+    if "keep dry" in content.marks and plan.asked.said.liner and zone in MAIN:
         told.append("inside the liner")
     if "freezes" in content.marks and plan.asked.freezes:
         told.append("it must not freeze")
-    if "leaks" in content.marks:
+    if "leaks" in content.marks and not by_hand:
         told.append("low and away from food")
     return "; ".join(told)
 
