@@ -25,7 +25,7 @@ from caldarium.web.plan import about, backup, courses, kit, overview, people
 from caldarium.web.stock import missing, store, store_import, weigh
 from caldarium.web.stock.lending import Lending
 from caldarium.web.weather import climate, compare, gpx, route, sources
-from caldarium.web.work import Works
+from caldarium.web.work import Answering, Works
 
 HERE = Path(__file__).parent
 
@@ -57,7 +57,8 @@ def create_app(database: Path) -> FastAPI:
     app.state.static_url = static_url
     app.state.assessed = {}
     app.state.idle = {}
-    app.state.works = Works()
+    answering = Answering()
+    app.state.works = Works(answering)
     app.state.packs = {}
     app.state.stories = story.Stories()
     app.state.ways = gpx.Ways()
@@ -100,5 +101,5 @@ def create_app(database: Path) -> FastAPI:
     for fault, answer in ANSWERS.items():
         app.add_exception_handler(fault, answer)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=2)
-    app.add_middleware(Guard)
+    app.add_middleware(Guard, answering=answering)
     return app

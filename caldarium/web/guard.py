@@ -6,6 +6,8 @@ from starlette.responses import PlainTextResponse
 from starlette.staticfiles import StaticFiles
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from caldarium.web.work import Answering
+
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
     "font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; "
@@ -29,10 +31,13 @@ class HashedFiles(StaticFiles):
 
 
 class Guard:
-    """Refuses other sites and bodies without end, answers HEAD, and sets every page's headers."""
+    """Refuses other sites and bodies without end, answers HEAD, and sets every page's headers.
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    It counts what is being answered, for long work to give way.
+    """
+
+    def __init__(self, app: ASGIApp, answering: Answering) -> None:
+        self.app, self._answering = app, answering
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -45,7 +50,11 @@ class Guard:
         head = scope["method"] == "HEAD"
         inner = dict(scope, method="GET") if head else scope
         outward = _without_body(send) if head else send
-        await self.app(inner, _counted(scope, receive), _with_headers(scope, outward))
+        self._answering.now += 1
+        try:
+            await self.app(inner, _counted(scope, receive), _with_headers(scope, outward))
+        finally:
+            self._answering.now -= 1
 
 
 def _refusal(method: str, headers: Headers) -> PlainTextResponse | None:

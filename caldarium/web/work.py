@@ -1,6 +1,7 @@
 """Long work: begun when asked, done beside the pages, followed, stopped, kept when done."""
 
 import logging
+import time
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from threading import Event, Lock, Semaphore, Thread
@@ -15,6 +16,18 @@ AT_ONCE = 1
 State = Literal["waiting", "running", "done", "stopped", "failed"]
 
 
+GIVES_WAY_S, LOOKS_EVERY_S = 1.0, 0.004
+"""How long a work waits at most, each time that it tells how far it is, for pages that are being
+answered, and how often it looks whether they are."""
+
+
+class Answering:
+    """How many requests are being answered; counted in the event loop alone."""
+
+    def __init__(self) -> None:
+        self.now = 0
+
+
 class StoppedError(Exception):
     """The work was told to stop."""
 
@@ -22,11 +35,18 @@ class StoppedError(Exception):
 class Work:
     """One piece of long work: its state, the share that is done, and what came out."""
 
-    def __init__(self, task: Callable[[Heard], Any], turn: Semaphore, so_far: Any = None) -> None:
+    def __init__(
+        self,
+        task: Callable[[Heard], Any],
+        turn: Semaphore,
+        so_far: Any = None,
+        answering: Answering | None = None,
+    ) -> None:
         self.state: State = "waiting"
         self.share = 0.0
         self.outcome: Any = None
         self.so_far = so_far
+        self._answering = answering or Answering()
         self._task, self._turn, self._stop = task, turn, Event()
         self._thread = Thread(target=self._run, daemon=True)
         self._thread.start()
@@ -45,6 +65,11 @@ class Work:
         self._thread.join(seconds)
 
     def _heard(self, share: float) -> None:
+        # One interpreter runs both: whoever waits for a page goes first.
+        until = time.monotonic() + GIVES_WAY_S
+        while self._answering.now and time.monotonic() < until:
+            if self._stop.wait(LOOKS_EVERY_S):
+                break
         if self._stop.is_set():
             raise StoppedError
         self.share = share
@@ -82,7 +107,8 @@ class Told:
 class Works:
     """Every piece of long work of this program, by what it is about."""
 
-    def __init__(self) -> None:
+    def __init__(self, answering: Answering | None = None) -> None:
+        self._answering = answering or Answering()
         self._known: dict[Hashable, Work] = {}
         self._lock, self._turn = Lock(), Semaphore(AT_ONCE)
 
@@ -107,7 +133,7 @@ class Works:
             known = self._known.get(about)
             if known and (known.goes_on or known.state == "done"):
                 return known
-            self._known[about] = work = Work(task, self._turn, so_far)
+            self._known[about] = work = Work(task, self._turn, so_far, self._answering)
             while len(self._known) > KEPT_WORKS:
                 self._known.pop(next(iter(self._known))).stop()
             return work

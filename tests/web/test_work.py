@@ -1,11 +1,12 @@
 """Long work beside the pages: followed, stopped, kept, and its failure said."""
 
+import time
 from threading import Event
 
 import pytest
 
 from caldarium.web.load import load as room
-from caldarium.web.work import KEPT_WORKS, Works
+from caldarium.web.work import KEPT_WORKS, Answering, Works
 
 
 def test_it_is_followed_and_kept() -> None:
@@ -94,3 +95,34 @@ def test_what_was_looked_at_does_not_change_under_the_page() -> None:
     done = works.of("a")
     assert done is not None
     assert (done.state, done.outcome) == ("done", 7)
+
+
+def test_work_gives_way_while_a_page_is_answered_and_never_for_ever() -> None:
+    answering = Answering()
+    works = Works(answering)
+    told: list[float] = []
+
+    def task(heard) -> str:
+        began = time.monotonic()
+        heard(0.5)
+        told.append(time.monotonic() - began)
+        return "done"
+
+    answering.now = 1
+    work = works.begin("one", task)
+    time.sleep(0.15)
+    assert told == []
+    answering.now = 0
+    work.wait(10)
+    assert work.outcome == "done"
+    answering.now = 1
+    other = works.begin("another", task)
+    other.wait(10)
+    assert other.outcome == "done"
+
+
+def test_what_is_answered_is_counted_and_let_go(client) -> None:
+    answering = client.app.state.works._answering
+    client.get("/")
+    client.get("/nowhere")
+    assert answering.now == 0
