@@ -16,7 +16,7 @@ from caldarium.core.lighten.offers import (
     offers_for,
     own_pieces,
 )
-from caldarium.core.lighten.verdict import Fail, depths, worse
+from caldarium.core.lighten.verdict import AT_A_TIME, Fail, depths, worse
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Cover, Garment, Liner, Pad
 from caldarium.core.stock.lending import days_of
@@ -25,8 +25,6 @@ from caldarium.core.what_if.swaps import same_job, swapped
 
 LEAST_SAVED_G = 10.0
 """Grams that nobody would fetch another piece for: judgement."""
-AT_A_TIME = 24
-"""Variants that are judged between two looks at whether to go on."""
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """What could be taken: what somebody has, what the store has left, what can be hired or bought."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
@@ -46,11 +46,6 @@ class Supply:
         if self.left is None:
             return piece.count
         return self.left.get(piece.tag.lower(), piece.count)
-
-
-def source_of(piece: Stored) -> Source | None:
-    """Where a stored piece comes from, None where its owner does not say. Source: bookkeeping."""
-    return _OWNERS.get(piece.owner)
 
 
 def own_pieces(person: Person) -> list[Piece]:
@@ -103,20 +98,27 @@ def offers_for(
     return found
 
 
-def _stored(supply: Supply, source: Source) -> list[Offer]:
-    """What the store holds of one source, and for "buy" the catalogue as well."""
+def stored_kit(supply: Supply, source: Source) -> Iterator[tuple[Stored, Kit]]:
+    """Stored pieces of one source that can be given, and what each is.
+
+    Source: the store's own figures.
+    """
     catalogue = supply.everything or {}
-    found: list[Offer] = []
     for piece in supply.stored:
         usable = not piece.retired and piece.condition != "unfit" and supply.left_of(piece) > 0
-        if source_of(piece) != source or not usable:
-            continue
-        kit = as_kit(piece, catalogue, kit_id(piece))
+        if _OWNERS.get(piece.owner) == source and usable:
+            yield piece, as_kit(piece, catalogue, kit_id(piece))
+
+
+def _stored(supply: Supply, source: Source) -> list[Offer]:
+    """What the store holds of one source, and for "buy" the catalogue as well."""
+    found: list[Offer] = []
+    for piece, kit in stored_kit(supply, source):
         if isinstance(kit, Piece):
             cost = 0.0 if source == "store" else piece.cost
             found.append(Offer(kit, source, cost, (piece.tag.lower(),)))
     if source == "buy":
-        goods = [each for each in catalogue.values() if isinstance(each, Piece)]
+        goods = [each for each in (supply.everything or {}).values() if isinstance(each, Piece)]
         found += [Offer(each, source, each.cost) for each in goods]
     return found
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from caldarium.core.assess import assess_people
 from caldarium.core.lighten.rules import rules_for
-from caldarium.core.lighten.verdict import depths, worse
+from caldarium.core.lighten.verdict import AT_A_TIME, depths, worse
 from caldarium.core.load.clock import leg_end
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment, LegEnd
@@ -15,7 +15,6 @@ from caldarium.core.timeline.moments import Timeline
 
 LEAST_KG_H = 1.0
 """Weight over time for which nobody would carry a piece to a cache [kg h]: judgement."""
-AT_A_TIME = 24
 
 Way = Literal["goes home", "comes up"]
 

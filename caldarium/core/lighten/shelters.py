@@ -5,15 +5,13 @@ from dataclasses import dataclass, field, replace
 from itertools import product
 
 from caldarium.core.assess import Assessment, assess
-from caldarium.core.lighten.offers import SOURCES, Source, Supply, source_of
+from caldarium.core.lighten.offers import SOURCES, Source, Supply, stored_kit
 from caldarium.core.lighten.verdict import Fail, depths, worse
 from caldarium.core.night.camp import shelter_nights
 from caldarium.core.night.shelter_faults import BUILT
 from caldarium.core.plan.changes import fresh_id
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Shelter
-from caldarium.core.stock.inventory import as_kit
-from caldarium.core.stock.issue import kit_id
 from caldarium.core.timeline.moments import Timeline
 
 MOST_TRIED = 60
@@ -64,17 +62,14 @@ def tents_for(course: Course, supply: Supply, sources: Collection[Source]) -> li
     found: list[Tent] = []
     if "own" in sources:
         found += [Tent(each, "own", 1, (each,)) for each in course.shelters if _portable(each)]
-    catalogue = supply.everything or {}
-    for piece in supply.stored:
-        source = source_of(piece)
-        left = supply.left_of(piece)
-        usable = not piece.retired and piece.condition != "unfit" and left > 0
-        if source is not None and source in sources and usable:
-            kit = as_kit(piece, catalogue, kit_id(piece))
+    wanted: list[Source] = [each for each in SOURCES if each in sources]
+    for source in wanted:
+        for piece, kit in stored_kit(supply, source):
             if isinstance(kit, Shelter) and _portable(kit):
+                left = supply.left_of(piece)
                 found.append(Tent(kit, source, left, (kit,) * left))
     if "buy" in sources:
-        goods = [each for each in catalogue.values() if isinstance(each, Shelter)]
+        goods = [e for e in (supply.everything or {}).values() if isinstance(e, Shelter)]
         found += [Tent(each, "buy", MOST_OF_ONE, ()) for each in goods if _portable(each)]
     alike: dict[str, Tent] = {}
     for tent in found:

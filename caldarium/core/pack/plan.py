@@ -3,8 +3,6 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-import numpy as np
-
 from caldarium.core.assess import Assessment
 from caldarium.core.day.dressing import SHELL_RAIN
 from caldarium.core.pack.contents import Content, contents
@@ -167,7 +165,7 @@ def since(before: PackPlan, after: PackPlan) -> Since:
     return Since(
         tuple(moved),
         after.grams - before.grams,
-        float(np.round(after.laid.height_cm - before.laid.height_cm, 6)),
+        after.laid.height_cm - before.laid.height_cm,
         tuple(sorted(wet - was)),
         tuple(sorted((was - wet) & after.pieces.keys())),
     )

@@ -1,8 +1,8 @@
 """The lightest set of one person, of the party, and by caution: looked for in the background, shown
 beside what is, and taken whole or in parts."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import replace
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Annotated, TypeVar, cast
 
@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.lighten.frontier import ready_of
 from caldarium.core.lighten.lever import Lever, Levers, taken
-from caldarium.core.lighten.offers import SOURCES, own_grams
+from caldarium.core.lighten.offers import SOURCES, Supply, own_grams
 from caldarium.core.lighten.party import Party, with_people
 from caldarium.core.lighten.phases import Phases, with_phases
 from caldarium.core.lighten.problem import OBJECTIVES
@@ -20,7 +20,7 @@ from caldarium.core.lighten.rules import RULES
 from caldarium.core.lighten.shelters import Pitched, with_shelters
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Ready
-from caldarium.store.courses import Held
+from caldarium.core.what_if.progress import Heard
 from caldarium.web.editing import editing
 from caldarium.web.forms import Sent, Texts
 from caldarium.web.lighten.panels import (
@@ -54,21 +54,24 @@ router = APIRouter()
 About = tuple[int, str, str, str, Asked]
 Found = TypeVar("Found", Proposal, Party, Costs, Levers, Phases, Pitched)
 CHANGED = "The course has changed since that was found: look again."
-TEMPLATES = {
-    "person": "lighten",
-    "party": "party",
-    "costs": "caution",
-    "levers": "levers",
-    "phases": "phases",
-    "shelters": "shelters",
-}
-ENDS = {
-    "person": "lighten",
-    "party": "lighten/party",
-    "costs": "lighten/caution",
-    "levers": "lighten/helps-most",
-    "phases": "lighten/part-way",
-    "shelters": "lighten/shelters",
+
+
+@dataclass(frozen=True)
+class Search:
+    """Something that is looked for: the end of its address, its template, and the work."""
+
+    end: str
+    template: str
+    task: Callable[[Course, Supply, Asked, SoFar], Callable[[Heard], object]]
+
+
+SEARCHES = {
+    "person": Search("lighten", "lighten", person_task),
+    "party": Search("lighten/party", "party", party_task),
+    "costs": Search("lighten/caution", "caution", costs_task),
+    "levers": Search("lighten/helps-most", "levers", levers_task),
+    "phases": Search("lighten/part-way", "phases", phases_task),
+    "shelters": Search("lighten/shelters", "shelters", shelters_task),
 }
 
 
@@ -82,8 +85,9 @@ def _about(number: int, mark: str, what: str, asked: Asked) -> About:
 
 
 def _address(number: int, what: str, asked: Asked) -> str:
-    plain = {name: value for name, value in vars(asked).items() if value != vars(Asked())[name]}
-    return course_url(number, ENDS[what], **{name: str(value) for name, value in plain.items()})
+    usual = vars(Asked())
+    told = {name: str(value) for name, value in vars(asked).items() if value != usual[name]}
+    return course_url(number, SEARCHES[what].end, **told)
 
 
 def _page(
@@ -107,7 +111,7 @@ def _page(
     part_way = outcome if isinstance(outcome, Phases) else None
     return page(
         request,
-        f"lighten/{TEMPLATES[what]}.html",
+        f"lighten/{SEARCHES[what].template}.html",
         held=held,
         course=course,
         person=person,
@@ -202,20 +206,7 @@ def _begin(request: Request, number: int, what: str, form: Mapping[str, str]) ->
     else:
         works.stop_where(lambda other: _is_stale(other, about))
         supply, so_far = supply_for(request, number, held.course), SoFar()
-        if what == "person":
-            task = person_task(held.course, asked.person, supply, asked, so_far)
-            works.begin(about, task, so_far)
-        elif what == "party":
-            works.begin(about, party_task(held.course, supply, asked, so_far), so_far)
-        elif what == "levers":
-            works.begin(about, levers_task(held.course, supply, asked, so_far), so_far)
-        elif what == "shelters":
-            works.begin(about, shelters_task(held.course, supply, asked, so_far), so_far)
-        elif what == "phases":
-            works.begin(about, phases_task(held.course, asked.person, asked, so_far), so_far)
-        else:
-            costs = costs_task(held.course, asked.person, supply, asked, so_far)
-            works.begin(about, costs, so_far)
+        works.begin(about, SEARCHES[what].task(held.course, supply, asked, so_far), so_far)
     return RedirectResponse(_address(number, what, asked), status_code=303)
 
 
@@ -228,12 +219,15 @@ def _is_stale(other: object, about: About) -> bool:
 
 
 def _found(
-    request: Request, held: Held, what: str, asked: Asked, kind: type[Found]
-) -> Found | None:
-    """What a search found for the course as it is; None where it has changed since."""
-    work = works_of(request).of(_about(held.id, held.mark, what, asked))
+    request: Request, number: int, what: str, form: Mapping[str, str], kind: type[Found]
+) -> tuple[Asked, Found | None]:
+    """What a form asks, and what a search found of it for the course as it is; None where that has
+    changed since."""
+    held = courses_of(request).get(number)
+    asked = _asked(_asked_in(form), held.course)
+    work = works_of(request).of(_about(number, held.mark, what, asked))
     outcome = work.outcome if work else None
-    return outcome if isinstance(outcome, kind) else None
+    return asked, outcome if isinstance(outcome, kind) else None
 
 
 @router.post("/courses/{number}/lighten")
@@ -247,9 +241,7 @@ def change(request: Request, number: int, sent: Sent) -> Response:
 
 
 def _take(request: Request, number: int, form: Mapping[str, str], pieces: set[str]) -> Response:
-    held = courses_of(request).get(number)
-    asked = _asked(_asked_in(form), held.course)
-    found = _found(request, held, "person", asked, Proposal)
+    asked, found = _found(request, number, "person", form, Proposal)
     if found is None:
         return _page(request, number, "person", asked, CHANGED)
     keys = pieces | bed_keys(found) if "bed" in pieces else pieces
@@ -276,9 +268,7 @@ def change_party(request: Request, number: int, form: Texts) -> Response:
     act, _, who = form.get("act", "").partition("=")
     if act != "take":
         return _begin(request, number, "party", form)
-    held = courses_of(request).get(number)
-    asked = _asked(_asked_in(form), held.course)
-    found = _found(request, held, "party", asked, Party)
+    asked, found = _found(request, number, "party", form, Party)
     if found is None:
         return _page(request, number, "party", asked, CHANGED)
     people = [each.after for each in found.proposals if each.after and who in ("", each.before.id)]
@@ -292,9 +282,7 @@ def change_shelters(request: Request, number: int, form: Texts) -> Response:
     """Look for the lightest shelters, stop, or take those that were found."""
     if form.get("act") != "take":
         return _begin(request, number, "shelters", form)
-    held = courses_of(request).get(number)
-    asked = _asked(_asked_in(form), held.course)
-    found = _found(request, held, "shelters", asked, Pitched)
+    asked, found = _found(request, number, "shelters", form, Pitched)
     if found is None:
         return _page(request, number, "shelters", asked, CHANGED)
     editing(request, number, form).keep("lighter shelters", partial(with_shelters, found=found))
@@ -307,9 +295,7 @@ def change_phases(request: Request, number: int, sent: Sent) -> Response:
     form = {name: value for name, value in sent.items() if isinstance(value, str)}
     if form.get("act") != "take":
         return _begin(request, number, "phases", form)
-    held = courses_of(request).get(number)
-    asked = _asked(_asked_in(form), held.course)
-    found = _found(request, held, "phases", asked, Phases)
+    asked, found = _found(request, number, "phases", form, Phases)
     if found is None:
         return _page(request, number, "phases", asked, CHANGED)
     keys = {each for each in sent.getlist("piece") if isinstance(each, str)}
@@ -326,9 +312,7 @@ def change_levers(request: Request, number: int, form: Texts) -> Response:
     act, _, key = form.get("act", "").partition("=")
     if act not in ("warm", "lighten"):
         return _begin(request, number, "levers", form)
-    held = courses_of(request).get(number)
-    asked = _asked(_asked_in(form), held.course)
-    found = _found(request, held, "levers", asked, Levers)
+    asked, found = _found(request, number, "levers", form, Levers)
     if found is None:
         return _page(request, number, "levers", asked, CHANGED)
     listed: tuple[Lever, ...] = found.warm if act == "warm" else found.lighten
@@ -342,16 +326,14 @@ def change_levers(request: Request, number: int, form: Texts) -> Response:
 def change_costs(request: Request, number: int, form: Texts) -> Response:
     """Look for what caution costs, stop, take a step's set, or leave pieces ready at the road."""
     act, _, value = form.get("act", "").partition("=")
-    held = courses_of(request).get(number)
-    asked = _asked(_asked_in(form), held.course)
     if act not in ("step", "ready", "not-ready"):
         return _begin(request, number, "costs", form)
+    asked, found = _found(request, number, "costs", form, Costs)
     at = int(value) if value.isdecimal() and len(value) < 4 else -1
     if act == "not-ready":
         edit = editing(request, number, form)
         edit.keep("no longer ready at the road", partial(_without_ready, at=at))
         return RedirectResponse(_address(number, "costs", asked), status_code=303)
-    found = _found(request, held, "costs", asked, Costs)
     if found is None or not 0 <= at < len(found.treads):
         return _page(request, number, "costs", asked, CHANGED)
     after, ready = found.treads[at].proposal.after, ready_of(found.treads, at)

@@ -135,6 +135,15 @@ class SoFar:
         """Whether there is a set at all."""
         return math.isfinite(self.best)
 
+    def told(self, heard: Heard) -> Heard:
+        """Hears a share that is done, and writes it down here as well."""
+
+        def hears(share: float) -> None:
+            self.done = share
+            heard(share)
+
+        return hears
+
 
 def supply_for(request: Request, number: int, course: Course) -> Supply:
     """What a course can draw on: the store as far as neither another course of its days nor one of
@@ -168,20 +177,19 @@ class _Clock:
         return spent < 1.0 and not self._stopped
 
 
-def _question(course: Course, person: str, supply: Supply, asked: Asked) -> Question:
-    timeline = build_timeline(course)
-    member = course.person(person)
+def _question(course: Course, supply: Supply, asked: Asked) -> Question:
+    timeline, member = build_timeline(course), course.person(asked.person)
     return Question(course, member, timeline, supply, asked.from_where, asked.wish)
 
 
 def person_task(
-    course: Course, person: str, supply: Supply, asked: Asked, so_far: SoFar
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
 ) -> Callable[[Heard], Proposal]:
     """The work that looks for one person's lightest set."""
 
     def work(heard: Heard) -> Proposal:
         clock = _Clock(heard, so_far, asked.seconds)
-        return lighten(_question(course, person, supply, asked), clock)
+        return lighten(_question(course, supply, asked), clock)
 
     return work
 
@@ -212,11 +220,8 @@ def levers_task(
     """The work that tries every piece on everybody."""
 
     def work(heard: Heard) -> Levers:
-        def at(share: float) -> None:
-            so_far.done = share
-            heard(share)
-
-        return levers(course, build_timeline(course), supply, asked.from_where, at)
+        told = so_far.told(heard)
+        return levers(course, build_timeline(course), supply, asked.from_where, told)
 
     return work
 
@@ -227,27 +232,21 @@ def shelters_task(
     """The work that looks for the lightest shelters."""
 
     def work(heard: Heard) -> Pitched:
-        def at(share: float) -> None:
-            so_far.done = share
-            heard(share)
-
-        return lightest_shelters(course, build_timeline(course), supply, asked.from_where, at)
+        told = so_far.told(heard)
+        return lightest_shelters(course, build_timeline(course), supply, asked.from_where, told)
 
     return work
 
 
 def phases_task(
-    course: Course, person: str, asked: Asked, so_far: SoFar
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
 ) -> Callable[[Heard], Phases]:
     """The work that looks for what of somebody's clothes need not go all the way."""
+    del supply
 
     def work(heard: Heard) -> Phases:
-        def at(share: float) -> None:
-            so_far.done = share
-            heard(share)
-
-        places = asked.ends(course)
-        return phases(course, course.person(person), build_timeline(course), places, at)
+        person, places = course.person(asked.person), asked.ends(course)
+        return phases(course, person, build_timeline(course), places, so_far.told(heard))
 
     return work
 
@@ -261,13 +260,13 @@ class Costs:
 
 
 def costs_task(
-    course: Course, person: str, supply: Supply, asked: Asked, so_far: SoFar
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
 ) -> Callable[[Heard], Costs]:
     """The work that looks for what each step of caution costs."""
 
     def work(heard: Heard) -> Costs:
         clock = _Clock(heard, so_far, STEP_S, 10)
-        question = _question(course, person, supply, asked)
+        question = _question(course, supply, asked)
         treads = frontier(question, clock)
         planned = [each for each in treads if each.deviations == deviations(course)]
         after = planned[0].proposal.after if planned else None
