@@ -8,7 +8,7 @@ from caldarium.core.pack.plan import PackPlan
 from caldarium.core.pack.zones import DEPTH_CM, WIDTH_CM
 from caldarium.core.plan.rucksack import ZONES, Zone
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
-from caldarium.words.pack import ZONE_NAMES, piece_figures, piece_name, place_words
+from caldarium.words.pack import ZONE_NAMES, full_words, piece_figures, piece_name, place_words
 from caldarium.words.units import Display
 
 TALL, WIDE, MARGIN, FOOT = 620.0, 480.0, 64.0, 34.0
@@ -74,9 +74,7 @@ def pack_cut(plan: PackPlan, display: Display) -> Svg:
         left, top, width, height = x(0) - 3, y(edge) - 3, DEPTH_CM * scale + 6, edge * scale + 6
         parts.append(rect(left, top, width, height, "liner", rx=6))
     parts += _mass(plan, x, y)
-    words = f"liner round what must stay dry; {display.volume(plan.litres)} of "
-    words = words if plan.asked.said.liner else "no liner; " + words.split("; ")[1]
-    parts.append(text(WIDE / 2, TALL - 10, words + display.volume(sack.whole), "axis", "middle"))
+    parts.append(text(WIDE / 2, TALL - 10, full_words(plan, display), "axis", "middle"))
     return drawing(WIDE, TALL, "The pack cut along the spine", *parts, class_="cut pack")
 
 

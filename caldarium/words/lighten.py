@@ -379,6 +379,30 @@ def missing_words(missing: Missing) -> str:
     return f"{more} would close {failing_words(missing.closed)}"
 
 
+def explain_missing(courses: int, found: Sequence[Missing]) -> list[Step]:
+    """How what the store is missing is found. Source: core.lighten.lever."""
+    return [
+        Step(
+            "tried",
+            counted(courses, "course"),
+            "every piece of the store and the catalogue on everybody of each course, beside what "
+            "they have or in the place of what does its job; it helps where something that fails "
+            "now holds and nothing gets worse; pieces like one of the store count as the store's",
+            "the course's own verdict at its own caution",
+        ),
+        *(
+            Step(
+                each.piece.name,
+                f"{each.count} more",
+                f"{counted(each.people, 'person goes', 'people go')} without on "
+                f"{counted(len(each.courses), 'course')}, as many as on the worst day together",
+                "counts; what the store has left for those days is given first",
+            )
+            for each in found[:3]
+        ),
+    ]
+
+
 def explain_party(found: Party, display: Display) -> list[Step]:
     """How a party's sets are found, and what bounds them. Source: core.lighten."""
     return [

@@ -3,10 +3,10 @@
 import math
 from collections.abc import Mapping, Sequence
 
+from caldarium.core.pack import placing
 from caldarium.core.pack.contents import NOBODYS, Content
-from caldarium.core.pack.needed import Need, Why
+from caldarium.core.pack.needed import HURRY, Need, Why
 from caldarium.core.pack.pack_checks import PackReason, good_heights
-from caldarium.core.pack.placing import hand_placed
 from caldarium.core.pack.plan import Moved, PackPlan, Since
 from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.course import Course
@@ -83,7 +83,7 @@ def place_words(plan: PackPlan, content: Content) -> str:
     """Why a piece is where it is, in a sentence. Source: core.pack."""
     zone = plan.placing.zones.get(content.id)
     told = [need_words(plan.needs[content.id])]
-    by_hand = hand_placed(content, plan.asked) is not None
+    by_hand = placing.hand_placed(content, plan.asked) is not None
     if by_hand:
         told.insert(0, "you put it there")
     elif zone in ("high spine", "low spine") and content.grams >= 400:
@@ -116,6 +116,13 @@ def pack_sentence(plan: PackPlan, display: Display) -> str:
         return f"Everything has a place: {full}."
     asks = counted(len(plan.findings), "thing asks", "things ask")
     return f"{asks} something of you: {full}."
+
+
+def full_words(plan: PackPlan, display: Display) -> str:
+    """What stands under the drawing of a pack. Source: core.pack."""
+    liner = "liner round what must stay dry" if plan.asked.said.liner else "no liner"
+    room = f"{display.volume(plan.litres)} of {display.volume(plan.asked.sack.whole)}"
+    return f"{liner}; {room}"
 
 
 def proof_words(plan: PackPlan) -> str:
@@ -247,7 +254,7 @@ def reach_words(names: Sequence[str]) -> str:
 
 def explain_pack(plan: PackPlan, display: Display) -> list[Step]:
     """How a pack is filled. Source: core.pack."""
-    laid, sack = plan.laid, plan.asked.sack
+    laid, sack, sides = plan.laid, plan.asked.sack, plan.asked.sides_g
     least, most = good_heights(plan.asked, laid)
     parts = "its parts in the usual shares" if sack.parts_assumed else "its parts as said"
     way = "low" if plan.low else "high"
@@ -268,12 +275,20 @@ def explain_pack(plan: PackPlan, display: Display) -> list[Step]:
             "litres a kilogram and shares are judgement",
         ),
         Step(
+            "wanted",
+            f"hurry from 0 to {max(HURRY.values()):g}",
+            "; ".join(f"{_WHY[why]} {hurry:g}" for why, hurry in HURRY.items()),
+            "the assessment's own outfits; order common practice, no published source",
+        ),
+        Step(
             "placing",
             proof_words(plan),
-            "cost: 4 for each step of reach and square of hurry; 1.6 for each kilogram and "
-            "centimetre from the spine; 30 for each kilogram and share of the height off where "
-            "heavy things ride; 14 where a thing does not usually go, 8 where it was not the "
-            "morning before; 60 for each kilogram outside",
+            f"cost: {placing.REACHING:g} for each step of reach and square of hurry; "
+            f"{placing.RIDING_DEEP:g} for each kilogram and centimetre from the spine; "
+            f"{placing.RIDING_HIGH:g} for each kilogram and share of the height off where heavy "
+            f"things ride; {placing.UNUSUAL:g} where a thing does not usually go, "
+            f"{placing.MOVED:g} where it was not the morning before; {placing.OUTSIDE:g} for each "
+            "kilogram outside",
             "common practice, no published source; the figures are judgement",
         ),
         Step(
@@ -292,5 +307,11 @@ def explain_pack(plan: PackPlan, display: Display) -> list[Step]:
             f"{way} on this day's way: good between {display.breadth(least)} and "
             f"{display.breadth(most)}",
             "an average; where it should be is common practice, no published source",
+        ),
+        Step(
+            "left and right",
+            f"{display.mass(laid.left_g)} and {display.mass(laid.right_g)}",
+            f"what is in the two side pockets; they may differ by {display.mass(sides)}",
+            "a sum; common practice, no published source",
         ),
     ]

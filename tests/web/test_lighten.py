@@ -183,6 +183,7 @@ def test_the_store_is_told_what_all_courses_lack(client) -> None:
     client.app.state.works.settle(120)
     text = client.get("/store/missing").text
     assert re.search(r"\d+ more [^<]+ would close", text)
+    assert "How this is computed" in text
     client.app.state.courses.delete(1)
     assert "There is no course yet" in client.get("/store/missing").text
 

@@ -20,7 +20,8 @@ from caldarium.words.units import Display
 @dataclass(frozen=True)
 class PieceRow:
     """A piece in the order of going in: its number, name and figures, its zone by word and name,
-    why it is there, what must come out before it, and whether the user put it there."""
+    why it is there, what must come out before it, whether the user put it there, and whether it
+    can be looked at by itself."""
 
     key: str
     number: int
@@ -31,6 +32,7 @@ class PieceRow:
     why: str
     reach: str
     by_hand: bool
+    opens: bool
 
 
 @dataclass(frozen=True)
@@ -85,6 +87,7 @@ def _row(plan: PackPlan, number: int, name: str, display: Display) -> PieceRow:
         words.place_words(plan, content),
         words.reach_words(plan.laid.before[name]),
         hand_placed(content, plan.asked) is not None,
+        name != NOBODYS,
     )
 
 

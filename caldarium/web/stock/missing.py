@@ -79,8 +79,15 @@ def show(request: Request) -> HTMLResponse:
         MissingRow(words.missing_words(each), display.mass(each.piece.mass_g), each.courses)
         for each in (season.missing[:MOST_SHOWN] if season else [])
     ]
-    count = len(courses_of(request).list())
-    return page(request, "stock/missing.html", work=work, season=season, rows=rows, count=count)
+    return page(
+        request,
+        "stock/missing.html",
+        work=work,
+        season=season,
+        rows=rows,
+        count=len(courses_of(request).list()),
+        missing_steps=words.explain_missing(season.courses, season.missing) if season else [],
+    )
 
 
 @router.post("/store/missing")
