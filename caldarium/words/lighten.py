@@ -72,6 +72,8 @@ def proposal_sentence(found: Proposal, sources: Collection[Source], display: Dis
         more = "proven" if found.proven else "none was found so far"
         return f"Of {where} no set holds this course: {more}."
     told = f"{display.mass(found.grams)} in place of {display.mass(found.grams_before)}"
+    if not found.incoming and not found.outgoing:
+        told = f"{display.mass(found.grams)}, the pieces of now"
     if found.closes:
         told += f", and {failing_words(found.closes)} closed"
     if found.beyond:

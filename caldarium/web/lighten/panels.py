@@ -181,7 +181,7 @@ class StairPanel:
 @dataclass(frozen=True)
 class PartyRow:
     """One person of a party: what they have and would have, in a sentence, what comes in and goes
-    out; whether there is a set to take."""
+    out; whether there is a set to take that changes anything."""
 
     person: str
     name: str
@@ -213,7 +213,7 @@ def party_panel(found: Party, asked: Asked, display: Display) -> PartyPanel:
             words.proposal_sentence(each, asked.from_where, display),
             ", ".join(offer.piece.name for offer in each.incoming),
             ", ".join(piece.name for piece in each.outgoing),
-            each.after is not None,
+            each.after is not None and bool(each.incoming or each.outgoing or each.closes),
         )
         for each in found.proposals
     ]
