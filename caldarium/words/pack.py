@@ -122,7 +122,7 @@ def full_words(plan: PackPlan, display: Display) -> str:
     """What stands under the drawing of a pack. Source: core.pack."""
     liner = "liner round what must stay dry" if plan.asked.said.liner else "no liner"
     room = f"{display.volume(plan.litres)} of {display.volume(plan.asked.sack.whole)}"
-    return f"{liner}; {room}"
+    return f"{liner}; {room}; dot: centre of mass, dashed: where it rides well"
 
 
 def proof_words(plan: PackPlan) -> str:
