@@ -339,11 +339,14 @@ def shelters_sentence(found: Pitched, display: Display) -> str:
     if not found.tried:
         return "Nothing on offer that is fit on every night holds everybody."
     if found.after is None:
-        more = "" if found.all_tried else " Heavier ones were not tried."
+        more = "" if found.all_tried else " Others were not tried."
         tried = counted(found.tried, "choice", "choices")
         return f"None of the {tried} of shelters leaves everybody as well off as now.{more}"
     told = f"{display.mass(found.grams)} of shelters in place of {display.mass(found.grams_before)}"
-    return f"{told}: every one is fit on every night, and every lighter choice failed."
+    lighter = "every lighter choice failed"
+    if not found.all_tried:
+        lighter = "every lighter choice of the models lightest by the head failed"
+    return f"{told}: every one is fit on every night, and {lighter}."
 
 
 def explain_shelters(found: Pitched, display: Display) -> list[Step]:

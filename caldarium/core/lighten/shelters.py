@@ -1,5 +1,6 @@
 """The lightest shelters that stand every night and leave nobody colder: chosen and filled."""
 
+import math
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from itertools import product
@@ -133,7 +134,9 @@ def lightest_shelters(
     mine = {each.shelter for each in people}
     others = {each for each in _faulty(result) if each[0] not in mine}
     unfit = len(_faulty(result)) > len(others)
-    listed = sorted(_choices(tents, len(people)), key=_grams)
+    models = _few_enough(tents, len(people))
+    every = len(models) == len(tents)
+    listed = sorted(_choices(models, len(people)), key=_grams)
     for at, choice in enumerate(listed[:MOST_TRIED]):
         heard(at / min(len(listed), MOST_TRIED))
         after, pitched = _filled(course, kept, people, choice)
@@ -142,9 +145,9 @@ def lightest_shelters(
         colder = any(kind == "bed" for fails in lost.values() for _, kind in fails)
         if _faulty(now) - others or colder or (lost and not unfit):
             continue
-        return Pitched(after, _grams(choice), before, pitched, at + 1, True, len(people), lost)
+        return Pitched(after, _grams(choice), before, pitched, at + 1, every, len(people), lost)
     tried = min(len(listed), MOST_TRIED)
-    return replace(nothing, tried=tried, all_tried=tried == len(listed))
+    return replace(nothing, tried=tried, all_tried=every and tried == len(listed))
 
 
 def _moves(course: Course, person: Person) -> bool:
@@ -172,21 +175,24 @@ def _stands(course: Course, timeline: Timeline, shelter: Shelter, people: list[P
 Choice = tuple[tuple[Tent, int], ...]
 
 
-def _choices(tents: Sequence[Tent], people: int) -> Iterator[Choice]:
-    """Every choice that holds all people and from which no shelter can be left out.
+def _most(tents: Sequence[Tent], people: int) -> list[int]:
+    """How many of each model could be in a choice from which none can be left out."""
+    return [min(tent.count, -(-people // tent.shelter.places)) for tent in tents]
 
-    Where there are too many, the heaviest models by the head are left out.
-    """
-    most = [min(tent.count, -(-people // tent.shelter.places)) for tent in tents]
-    ranges = [range(each + 1) for each in most]
-    size = 1
-    for each in ranges:
-        size *= len(each)
-    if size > MOST_ENUMERATED:
-        best = sorted(tents, key=lambda tent: tent.shelter.mass_g / tent.shelter.places)
-        yield from _choices(best[: len(tents) - 1], people)
-        return
-    for counts in product(*ranges):
+
+def _few_enough(tents: Sequence[Tent], people: int) -> list[Tent]:
+    """Models, in their order, of which every choice can be counted through: without the heaviest
+    by the head."""
+    heaviest = sorted(tents, key=lambda tent: -tent.shelter.mass_g / tent.shelter.places)
+    found = list(tents)
+    while math.prod(most + 1 for most in _most(found, people)) > MOST_ENUMERATED:
+        found.remove(heaviest.pop(0))
+    return found
+
+
+def _choices(tents: Sequence[Tent], people: int) -> Iterator[Choice]:
+    """Every choice that holds all people and from which no shelter can be left out."""
+    for counts in product(*(range(most + 1) for most in _most(tents, people))):
         room = sum(n * tent.shelter.places for tent, n in zip(tents, counts, strict=True))
         chosen = tuple((tent, n) for tent, n in zip(tents, counts, strict=True) if n)
         if room >= people and all(room - tent.shelter.places < people for tent, _ in chosen):
@@ -203,7 +209,8 @@ def _filled(
 ) -> tuple[Course, tuple[tuple[Shelter, Source], ...]]:
     """The course with a choice of shelters, those who lie together now put together first; and
     those shelters, with where each is from."""
-    shelters = list(kept)
+    own = {each.id for tent, _ in choice if tent.source == "own" for each in tent.alike}
+    shelters = [each for each in kept if each.id not in own]
     pitched: list[tuple[Shelter, Source]] = []
     for tent, count in choice:
         for at in range(count):

@@ -78,6 +78,28 @@ def test_the_store_gives_no_more_than_it_has_each_by_its_tag() -> None:
     assert sorted(tags) == ["D-1", "D-2"]
 
 
+def test_an_own_tent_that_nobody_sleeps_in_is_taken_once() -> None:
+    course = demo_course("hot-canyon")
+    spare = EVERYTHING["tarp-2"].altered(id="spare-tarp", mass_g=300)
+    course = course.altered(shelters=(*course.shelters, spare))
+    found = lightest_shelters(course, build_timeline(course), Supply(), ["own"], nobody)
+    after = with_shelters(course, found)
+    assert [each.id for each in after.shelters].count("spare-tarp") == 1
+    assert not any("spare-tarp-" in each.id for each in after.shelters)
+    assert found.grams == pytest.approx(1000, abs=0.1)
+    where = [each.shelter for each in after.people]
+    assert where.count("spare-tarp") == 2
+
+
+def test_of_too_many_models_the_heaviest_by_the_head_are_left_out_and_that_is_said() -> None:
+    course = demo_course("hot-canyon")
+    tents = [EVERYTHING["tarp-2"].altered(id=f"t{at}", mass_g=700 + at) for at in range(30)]
+    course = course.altered(shelters=(*course.shelters, *tents))
+    found = lightest_shelters(course, build_timeline(course), Supply(), ["own"], nobody)
+    assert not found.all_tried
+    assert found.grams == pytest.approx(1400, abs=0.1)
+
+
 def test_nobody_to_move_is_nothing_found() -> None:
     course = demo_course("deep-winter")
     stay = course.altered(
