@@ -10,10 +10,10 @@ import time
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.lighten.offers import Source, Supply
 from caldarium.core.lighten.proposal import Question, lighten
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.stock.supply import Source, Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
 

@@ -17,9 +17,9 @@ from caldarium.cli.course import read_course_file
 
 if TYPE_CHECKING:
     from caldarium.core.lighten.frontier import Tread
-    from caldarium.core.lighten.offers import Source, Supply
     from caldarium.core.lighten.proposal import Proposal
     from caldarium.core.lighten.rounds import Search
+    from caldarium.core.stock.supply import Source, Supply
 
 
 def lighten(
@@ -35,11 +35,11 @@ def lighten(
     ] = None,
 ) -> None:
     """The lightest set that holds a course, with its bound, proof and reasons, as JSON."""
-    from caldarium.core.lighten.offers import SOURCES
     from caldarium.core.lighten.problem import OBJECTIVES, Wish
     from caldarium.core.lighten.proposal import Question
     from caldarium.core.lighten.proposal import lighten as lightest
     from caldarium.core.plan.value import NotThereError
+    from caldarium.core.stock.supply import SOURCES
     from caldarium.core.timeline.moments import build_timeline
 
     plan = read_course_file(course)
@@ -105,7 +105,7 @@ def _refuse_unknown(name: str, wanted: list[str], known: tuple[str, ...]) -> Non
 def _supply(database: Path | None) -> "Supply":
     """The catalogue, and the store of a database where one is named."""
     from caldarium.catalogue import load_catalogue
-    from caldarium.core.lighten.offers import Supply
+    from caldarium.core.stock.supply import Supply
 
     if database is None:
         return Supply(everything=load_catalogue().everything)

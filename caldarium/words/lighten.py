@@ -5,7 +5,6 @@ from collections.abc import Collection, Mapping, Sequence
 
 from caldarium.core.lighten.frontier import BySource, Tread
 from caldarium.core.lighten.lever import Helped, Lever, Levers, Missing
-from caldarium.core.lighten.offers import Source
 from caldarium.core.lighten.party import Party
 from caldarium.core.lighten.phases import Phase, Phases
 from caldarium.core.lighten.problem import Objective
@@ -15,6 +14,7 @@ from caldarium.core.lighten.shelters import Pitched
 from caldarium.core.lighten.verdict import Fail
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Ready
+from caldarium.core.stock.supply import Source
 from caldarium.words.course import counted
 from caldarium.words.food import leg_words
 from caldarium.words.steps import Step

@@ -8,13 +8,14 @@ import numpy as np
 
 from caldarium.core.lighten.lightest import Lightest
 from caldarium.core.lighten.mending import Mender
-from caldarium.core.lighten.offers import SOURCES, Source, offers_for, own_grams, own_pieces
+from caldarium.core.lighten.offers import offers_for, own_grams, own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed, solved
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Ready
 from caldarium.core.plan.weather_sources import Shift
+from caldarium.core.stock.supply import SOURCES, Source
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.timeline.weather import NO_SHIFT, deviations
 

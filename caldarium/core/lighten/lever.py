@@ -6,20 +6,12 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 
 from caldarium.core.assess import assess_people
-from caldarium.core.lighten.offers import (
-    Offer,
-    Piece,
-    Source,
-    Supply,
-    counted,
-    look_of,
-    offers_for,
-    own_pieces,
-)
+from caldarium.core.lighten.offers import Offer, Piece, counted, look_of, offers_for, own_pieces
 from caldarium.core.lighten.verdict import AT_A_TIME, Fail, depths, worse
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Cover, Garment, Liner, Pad
 from caldarium.core.stock.lending import days_of
+from caldarium.core.stock.supply import Source, Supply
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.what_if.swaps import same_job, swapped
 

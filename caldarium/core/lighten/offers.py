@@ -1,19 +1,14 @@
 """What could be taken: what somebody has, what the store has left, what can be hired or bought."""
 
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Collection
 from dataclasses import dataclass, replace
-from typing import Literal, get_args
 
 from caldarium.core.night.bedding import fits
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.kit import Bag, Cover, Garment, Liner, Pad
-from caldarium.core.stock.inventory import Kit, Stored, as_kit
-from caldarium.core.stock.issue import kit_id
+from caldarium.core.stock.supply import SOURCES, Source, Supply, stored_kit
 
-Source = Literal["own", "store", "hire", "buy"]
-SOURCES: tuple[Source, ...] = get_args(Source)
 Piece = Garment | Bag | Pad | Liner | Cover
-_OWNERS: dict[str, Source] = {"school": "store", "hire": "hire", "buy on arrival": "buy"}
 
 
 @dataclass(frozen=True)
@@ -30,22 +25,6 @@ class Offer:
     def key(self) -> str:
         """What it is known by in a set. Source: none, bookkeeping."""
         return self.piece.id
-
-
-@dataclass(frozen=True)
-class Supply:
-    """What there is beyond what people have: stored pieces, how many of each are left by tag in
-    lower case, and the catalogue's pieces by id, of which some are for sale."""
-
-    stored: Sequence[Stored] = ()
-    left: Mapping[str, int] | None = None
-    everything: Mapping[str, Kit] | None = None
-
-    def left_of(self, piece: Stored) -> int:
-        """How many of a piece are there to give. Source: none, bookkeeping."""
-        if self.left is None:
-            return piece.count
-        return self.left.get(piece.tag.lower(), piece.count)
 
 
 def own_pieces(person: Person) -> list[Piece]:
@@ -96,18 +75,6 @@ def offers_for(
         taken.add(offer.key)
         found.append(offer)
     return found
-
-
-def stored_kit(supply: Supply, source: Source) -> Iterator[tuple[Stored, Kit]]:
-    """Stored pieces of one source that can be given, and what each is.
-
-    Source: the store's own figures.
-    """
-    catalogue = supply.everything or {}
-    for piece in supply.stored:
-        usable = not piece.retired and piece.condition != "unfit" and supply.left_of(piece) > 0
-        if _OWNERS.get(piece.owner) == source and usable:
-            yield piece, as_kit(piece, catalogue, kit_id(piece))
 
 
 def _stored(supply: Supply, source: Source) -> list[Offer]:

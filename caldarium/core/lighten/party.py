@@ -6,16 +6,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import TypeVar, cast
 
-from caldarium.core.lighten.offers import (
-    SOURCES,
-    Offer,
-    Piece,
-    Source,
-    Supply,
-    alike_tags,
-    counted,
-    own_pieces,
-)
+from caldarium.core.lighten.offers import Offer, Piece, alike_tags, counted, own_pieces
 from caldarium.core.lighten.problem import Wish
 from caldarium.core.lighten.proposal import Proposal, Question, lighten
 from caldarium.core.lighten.rounds import Search
@@ -23,6 +14,7 @@ from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.stock.inventory import as_kit
 from caldarium.core.stock.issue import kit_id
+from caldarium.core.stock.supply import SOURCES, Source, Supply
 from caldarium.core.timeline.moments import Timeline
 
 Kept = TypeVar("Kept", bound=Piece | None)

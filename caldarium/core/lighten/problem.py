@@ -15,7 +15,7 @@ from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import DigitSets, digit_sets
 from caldarium.core.lighten.night_bounds import night_bounds
-from caldarium.core.lighten.offers import SOURCES, Offer
+from caldarium.core.lighten.offers import Offer
 from caldarium.core.lighten.rounds import Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
 from caldarium.core.lighten.verdict import Fail, FailKind, Verdicts, slack, worse
@@ -29,6 +29,7 @@ from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Cover, Garment, Item, Liner, Pad
 from caldarium.core.plan.wardrobe import COVERED, wardrobes, warmth
+from caldarium.core.stock.supply import SOURCES
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.waiting import absent
 from caldarium.core.what_if.swaps import same_job

@@ -5,16 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from caldarium.core.lighten.lightest import Lightest, lightest
-from caldarium.core.lighten.offers import (
-    SOURCES,
-    Offer,
-    Piece,
-    Source,
-    Supply,
-    offers_for,
-    own_grams,
-    own_pieces,
-)
+from caldarium.core.lighten.offers import Offer, Piece, offers_for, own_grams, own_pieces
 from caldarium.core.lighten.problem import GRACES, Chosen, Objective, Problem, Wish
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.lighten.rules import Rule, RuleName
@@ -22,6 +13,7 @@ from caldarium.core.lighten.verdict import Fail, FailKind, depths, fails, worse
 from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
+from caldarium.core.stock.supply import SOURCES, Source, Supply
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.what_if.cures import need_slope
 

@@ -6,13 +6,13 @@ from dataclasses import dataclass, field, replace
 from itertools import product
 
 from caldarium.core.assess import Assessment, assess
-from caldarium.core.lighten.offers import SOURCES, Source, Supply, stored_kit
 from caldarium.core.lighten.verdict import Fail, depths, worse
 from caldarium.core.night.camp import shelter_nights
 from caldarium.core.night.shelter_faults import BUILT
 from caldarium.core.plan.changes import fresh_id
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Shelter
+from caldarium.core.stock.supply import SOURCES, Source, Supply, stored_kit
 from caldarium.core.timeline.moments import Timeline
 
 MOST_TRIED = 60

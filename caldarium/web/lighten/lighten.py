@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.lighten.frontier import ready_of
 from caldarium.core.lighten.lever import Lever, Levers, taken
-from caldarium.core.lighten.offers import SOURCES, Supply, own_grams
+from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.party import Party, with_people
 from caldarium.core.lighten.phases import Phases, with_phases
 from caldarium.core.lighten.problem import OBJECTIVES
@@ -20,6 +20,7 @@ from caldarium.core.lighten.rules import RULES
 from caldarium.core.lighten.shelters import Pitched, with_shelters
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Ready
+from caldarium.core.stock.supply import SOURCES, Supply
 from caldarium.core.what_if.progress import Heard
 from caldarium.web.editing import editing
 from caldarium.web.forms import Sent, Texts
@@ -44,9 +45,9 @@ from caldarium.web.lighten.work import (
     person_task,
     phases_task,
     shelters_task,
-    supply_for,
 )
 from caldarium.web.page import courses_of, display_of, page, works_of
+from caldarium.web.stock.lending import supply_for
 from caldarium.web.urls import course_url
 from caldarium.words import lighten as words
 

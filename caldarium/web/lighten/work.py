@@ -5,12 +5,9 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
-from fastapi import Request
-
-from caldarium.catalogue import load_catalogue
 from caldarium.core.lighten.frontier import BySource, Tread, by_source, frontier
 from caldarium.core.lighten.lever import Levers, levers
-from caldarium.core.lighten.offers import SOURCES, Source, Supply, own_pieces
+from caldarium.core.lighten.offers import own_pieces
 from caldarium.core.lighten.party import Party, lighten_party
 from caldarium.core.lighten.phases import Phases, caches_of, leg_ends, phases
 from caldarium.core.lighten.problem import OBJECTIVES, Objective, Wish
@@ -20,11 +17,10 @@ from caldarium.core.lighten.rules import RULES, RuleName
 from caldarium.core.lighten.shelters import Pitched, lightest_shelters
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import LegEnd
-from caldarium.core.stock.issue import given_out, lent
+from caldarium.core.stock.supply import SOURCES, Source, Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.timeline.weather import deviations
 from caldarium.core.what_if.progress import Heard
-from caldarium.web.stock.lending import available
 from caldarium.web.work import StoppedError
 
 SECONDS: tuple[float, ...] = (20.0, 120.0, 900.0)
@@ -143,14 +139,6 @@ class SoFar:
             heard(share)
 
         return hears
-
-
-def supply_for(request: Request, number: int, course: Course) -> Supply:
-    """What a course can draw on: the store as far as neither another course of its days nor one of
-    its own people has it, and the catalogue."""
-    stored, out = available(request, number, course), lent(course)
-    left = {piece.tag.lower(): piece.count - given_out(out, piece) for piece in stored}
-    return Supply(stored, left, load_catalogue().everything)
 
 
 class _Clock:

@@ -5,9 +5,11 @@ from datetime import datetime
 
 from fastapi import Request
 
+from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
 from caldarium.core.stock.inventory import Stored
+from caldarium.core.stock.issue import given_out, lent
 from caldarium.core.stock.lending import (
     Loan,
     RefusalReason,
@@ -17,6 +19,7 @@ from caldarium.core.stock.lending import (
     loans_of,
     refusal,
 )
+from caldarium.core.stock.supply import Supply
 from caldarium.store.courses import Courses
 from caldarium.store.pieces import Pieces
 
@@ -80,3 +83,11 @@ def refused(
         if why is not None:
             found.append((piece, why))
     return found
+
+
+def supply_for(request: Request, number: int, course: Course) -> Supply:
+    """What a course can draw on: the store as far as neither another course of its days nor one of
+    its own people has it, and the catalogue."""
+    stored, out = available(request, number, course), lent(course)
+    left = {piece.tag.lower(): piece.count - given_out(out, piece) for piece in stored}
+    return Supply(stored, left, load_catalogue().everything)

@@ -7,15 +7,15 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.lighten.lever import Levers, Missing, levers, missing
-from caldarium.core.lighten.offers import Supply
 from caldarium.core.plan.course import Course
+from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.progress import Heard
 from caldarium.store.courses import Courses
 from caldarium.store.pieces import Pieces, mark_of
 from caldarium.web.forms import Texts
-from caldarium.web.lighten.work import supply_for
 from caldarium.web.page import courses_of, display_of, page, works_of
+from caldarium.web.stock.lending import supply_for
 from caldarium.words import lighten as words
 
 router = APIRouter()

@@ -4,9 +4,10 @@ import random
 from itertools import product
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.lighten.offers import Offer, Supply, offers_for
+from caldarium.core.lighten.offers import Offer, offers_for
 from caldarium.core.lighten.problem import Chosen, Problem, Wish
 from caldarium.core.plan.kit import Garment
+from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
 

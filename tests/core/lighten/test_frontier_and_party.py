@@ -5,12 +5,13 @@ from itertools import pairwise
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess_people
 from caldarium.core.lighten.frontier import at_caution, by_source, coldest_camp, frontier
-from caldarium.core.lighten.offers import Supply, counted, offers_for
+from caldarium.core.lighten.offers import counted, offers_for
 from caldarium.core.lighten.party import lighten_party, with_people
 from caldarium.core.lighten.proposal import Question
 from caldarium.core.lighten.verdict import fails
 from caldarium.core.stock.inventory import Stored
 from caldarium.core.stock.issue import lent
+from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import demo_course
 

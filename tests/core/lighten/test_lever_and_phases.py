@@ -5,11 +5,12 @@ import pytest
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.lighten.lever import levers, missing, taken
-from caldarium.core.lighten.offers import Supply, own_grams
+from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.party import with_people
 from caldarium.core.lighten.phases import leg_ends, phases, with_phases
 from caldarium.core.lighten.verdict import depths, worse
 from caldarium.core.stock.inventory import Stored
+from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import demo_course
 

@@ -8,11 +8,12 @@ import pytest
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.lighten.lightest import lightest
-from caldarium.core.lighten.offers import Supply, offers_for, own_pieces
+from caldarium.core.lighten.offers import offers_for, own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem, Wish
 from caldarium.core.lighten.proposal import Question, lighten, with_changes
 from caldarium.core.lighten.verdict import fails
 from caldarium.core.plan.changes import with_person
+from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
 from tests.core.lighten.cases import by_every_subset, case

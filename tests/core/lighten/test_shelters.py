@@ -6,11 +6,11 @@ import pytest
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
-from caldarium.core.lighten.offers import Supply
 from caldarium.core.lighten.shelters import lightest_shelters, tents_for, with_shelters
 from caldarium.core.lighten.verdict import depths, worse
 from caldarium.core.plan.kit import Shelter
 from caldarium.core.stock.inventory import Stored
+from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import demo_course
 
