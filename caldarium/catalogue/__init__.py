@@ -6,6 +6,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
+from caldarium.core.plan.gear_list import GearList
 from caldarium.core.plan.kit import Bag, Cover, Garment, Hammock, Item, Liner, Pad, Shelter
 from caldarium.core.plan.value import Value
 from caldarium.core.stock.inventory import Kit
@@ -92,3 +93,11 @@ def load_catalogue() -> Catalogue:
         items=_read(Item, gear["item"]),
         sets={key: tuple(row["pieces"]) for key, row in gear["set"].items()},
     )
+
+
+@lru_cache(maxsize=1)
+def shipped_lists() -> tuple[GearList, ...]:
+    """Lists of gear that ship with the application, all of them invented but for what is common
+    practice."""
+    found = sorted(files(__name__).joinpath("lists").iterdir(), key=lambda each: each.name)
+    return tuple(GearList.model_validate_json(each.read_text(encoding="utf-8")) for each in found)

@@ -7,8 +7,8 @@ from caldarium.core.assess import Assessment
 from caldarium.core.plan.unsaid import Step, Unsaid
 
 Standing = Literal["problems", "open", "in order", "when asked"]
-WHEN_ASKED: tuple[Step, ...] = ("lighten", "pack")
-"""Steps that are worked out only when somebody asks."""
+WHEN_ASKED: tuple[Step, ...] = ("lighten", "pack", "check")
+"""Steps that are worked out only when somebody asks; a check once there is a list."""
 STEPS: tuple[Step, ...] = get_args(Step)
 
 
@@ -59,22 +59,31 @@ def tally(result: Assessment) -> Tally:
 
 @dataclass(frozen=True)
 class StepState:
-    """How far a step of the work has got: its problems, and what nobody has said there."""
+    """How far a step of the work has got: its problems, what nobody has said there, and whether it
+    was looked at at all."""
 
     step: Step
     problems: int
     unsaid: int
+    judged: bool = True
 
     @property
     def standing(self) -> Standing:
         """Its state in one word. Source: none, bookkeeping."""
         if self.problems or self.unsaid:
             return "problems" if self.problems else "open"
-        return "when asked" if self.step in WHEN_ASKED else "in order"
+        return "in order" if self.judged else "when asked"
 
 
-def step_states(found: Tally, unsaid: tuple[Unsaid, ...]) -> tuple[StepState, ...]:
+def step_states(
+    found: Tally, unsaid: tuple[Unsaid, ...], not_there: int | None = None
+) -> tuple[StepState, ...]:
     """Every step of the work in its order, with its problems and open questions.
+
+    Args:
+        found: the problems that the assessment knows.
+        unsaid: what nobody has said.
+        not_there: lines of lists that must be met and are not; None where no list is asked.
 
     Source: figures of the assessment; what belongs to which step is ours.
     """
@@ -83,8 +92,13 @@ def step_states(found: Tally, unsaid: tuple[Unsaid, ...]) -> tuple[StepState, ..
         "night": found.cold_beds,
         "shelter": found.unfit,
         "load": found.overladen + found.dry + found.hungry + found.no_fuel,
+        "check": not_there or 0,
     }
+    asked = set(STEPS) - set(WHEN_ASKED)
+    asked |= {"check"} if not_there is not None else set()
     return tuple(
-        StepState(step, problems.get(step, 0), sum(each.step == step for each in unsaid))
+        StepState(
+            step, problems.get(step, 0), sum(each.step == step for each in unsaid), step in asked
+        )
         for step in STEPS
     )

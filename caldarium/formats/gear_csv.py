@@ -14,6 +14,7 @@ Columns, in any order; `name`, `kind` and `mass` are needed, and a `tag` to chan
     label            comfort, limit, maker's number; label temperature [°C, °F]
     r-value          [°F ft² h/BTU]; clo; thickness [mm, in]; width [cm, in]; fits to [m, ft]
     capacity         [L, ml, fl oz]; packed [L, ml]; net [g, oz]; kcal; nights used; washes
+    light            [h] of one; water column [mm]; taped, yes or no
     spoils below     [°C, °F]
     retired          yes or no
 
@@ -76,6 +77,9 @@ COLUMNS: dict[str, tuple[str, str]] = {
     "packed": ("packed_l", "volume"),
     "net": ("net_g", "mass"),
     "kcal": ("kcal", "number"),
+    "light": ("light_h", "hours"),
+    "water column": ("water_mm", "column"),
+    "taped": ("taped", "yes"),
     "nights used": ("nights_used", "whole"),
     "washes": ("washes", "whole"),
     "spoils below": ("spoils_below_c", "temperature"),
@@ -93,6 +97,8 @@ _UNITS = {
     "capacity_l": "L",
     "packed_l": "L",
     "net_g": "g",
+    "light_h": "h",
+    "water_mm": "mm",
     "spoils_below_c": "°C",
 }
 HEARD_EVERY = 50

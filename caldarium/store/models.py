@@ -85,6 +85,29 @@ class KitSetRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class GearListRow(Base):
+    """A list of gear that the school keeps; key is its id."""
+
+    __tablename__ = "gear_list"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(unique=True)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class CheckEventRow(Base):
+    """One thing told of a course's check; nothing here is ever changed or deleted. token is its
+    sender's own, so that what is sent twice is kept once."""
+
+    __tablename__ = "check_event"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    course_id: Mapped[int] = mapped_column(ForeignKey("course.id", ondelete="CASCADE"), index=True)
+    token: Mapped[str] = mapped_column(unique=True)
+    received_at: Mapped[datetime]
+    document: Mapped[str] = mapped_column(Text)
+
+
 class CsvColumnRow(Base):
     """What a header of people's own spreadsheets is taken for; header is in lower case."""
 

@@ -8,13 +8,16 @@ from pathlib import Path
 from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
+from caldarium.store.checks import Checks
 from caldarium.store.courses import Courses
 from caldarium.store.csv_columns import CsvColumns
 from caldarium.store.database import open_database
+from caldarium.store.gear_lists import GearLists
 from caldarium.store.kit_sets import KitSets
 from caldarium.store.pieces import Pieces
 from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
+from caldarium.web.check import handed, laid_out, lists_asked, own_list, record, table
 from caldarium.web.day import bench, group, hours, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.lighten import lighten
@@ -51,12 +54,15 @@ def create_app(database: Path) -> FastAPI:
     app.state.pieces = Pieces(engine)
     app.state.kit_sets = KitSets(engine)
     app.state.csv_columns = CsvColumns(engine)
+    app.state.gear_lists = GearLists(engine)
+    app.state.checks = Checks(engine)
     app.state.lending = Lending(app.state.courses)
     app.state.gear_files = {}
     app.state.scales = weigh.Bench()
     app.state.static_url = static_url
     app.state.assessed = {}
     app.state.idle = {}
+    app.state.judged = {}
     answering = Answering()
     app.state.works = Works(answering)
     app.state.packs = {}
@@ -95,6 +101,12 @@ def create_app(database: Path) -> FastAPI:
         weigh,
         lighten,
         pack,
+        lists_asked,
+        table,
+        handed,
+        laid_out,
+        record,
+        own_list,
     ):
         app.include_router(room.router)
 

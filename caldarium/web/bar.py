@@ -17,6 +17,7 @@ LABELS: dict[Step, str] = {
     "load": "Load",
     "lighten": "Lighten",
     "pack": "Pack",
+    "check": "Check",
 }
 PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     "course": (("", "Overview"), ("people", "People")),
@@ -52,6 +53,14 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
         ("lighten/part-way", "Part of the way"),
     ),
     "pack": (("pack", "One pack"), ("pack/cards", "Cards to print")),
+    "check": (
+        ("check", "Lists"),
+        ("check/table", "At the table"),
+        ("check/handed", "Handed out"),
+        ("check/laid-out", "Laid out"),
+        ("check/record", "Record"),
+        ("check/own", "Own list"),
+    ),
 }
 """Pages of each step by the end of their address, the step's own first."""
 ALSO: dict[str, Step] = {"hours": "weather", "chances": "weather", "body": "day"}
@@ -76,17 +85,20 @@ class Bar:
     pages: tuple[Door, ...]
 
 
-def bar_of(number: int, course: Course, result: Assessment, path: str) -> Bar:
+def bar_of(
+    number: int, course: Course, result: Assessment, path: str, not_there: int | None = None
+) -> Bar:
     """The bar of a course as it stands on one of its pages.
 
     Args:
         number: of the course.
         course, result: as it stands.
         path: of the page that is shown.
+        not_there: lines of its lists that must be met and are not, None without lists.
     """
     shown = path.removeprefix(course_url(number)).strip("/")
     step, page = _place_of(shown)
-    states = step_states(tally(result), unsaid(course))
+    states = step_states(tally(result), unsaid(course), not_there)
     people = f"people/{course.people[0].id}"
 
     def address(name: str) -> str:

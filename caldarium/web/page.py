@@ -10,6 +10,8 @@ from jinja2 import FileSystemBytecodeCache
 from starlette.datastructures import FormData
 
 from caldarium.core.assess import Assessment
+from caldarium.core.lists.judge import Judged, judge
+from caldarium.core.lists.kept import not_there
 from caldarium.core.physics.air import precipitation_kind
 from caldarium.core.plan.course import Course
 from caldarium.core.reassess import Assessed, reassess
@@ -106,6 +108,17 @@ def idle_of(request: Request, held: Held, result: Assessment, person: str) -> Id
     return known[about]
 
 
+def judged_of(request: Request, held: Held, result: Assessment) -> tuple[Judged, ...]:
+    """What a course's lists say, judged once for each state of it."""
+    known: dict[tuple[int, str], tuple[Judged, ...]] = request.app.state.judged
+    about = (held.id, held.mark)
+    if about not in known:
+        known[about] = judge(held.course, result.timeline) if held.course.lists else ()
+        while len(known) > KEPT_COURSES:
+            known.pop(next(iter(known)), None)
+    return known[about]
+
+
 def wants_part(request: Request) -> bool:
     """Whether a page's script asks for the part it redraws, not for the whole page."""
     asked = request.headers
@@ -150,7 +163,8 @@ def page(
 def _bar(request: Request, held: Held, here: str) -> Bar:
     """The bar of the course that a page is of."""
     result = assessed(request, held.id, held.course)
-    return bar_of(held.id, held.course, result, here.partition("?")[0])
+    open_lines = not_there(held.course, judged_of(request, held, result))
+    return bar_of(held.id, held.course, result, here.partition("?")[0], open_lines)
 
 
 def _address_of(request: Request) -> str:

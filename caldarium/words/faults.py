@@ -137,6 +137,8 @@ _PLAIN = {
 _REFUSALS: dict[str, str] = {
     "twice": "two {what} have the id {id}",
     "empty cache": "a cache holds food and fuel, or water",
+    "no reason": "say why",
+    "asks for anything": "say a sort of thing, or words that are in its name",
     "fuel over mass": "{of}: more fuel than it weighs",
     "inside nothing": "{item} is in something that is not there: {inside}",
     "unknown helper": "{item} is carried by something that is not there: {on}",

@@ -4,6 +4,8 @@ import math
 from collections.abc import Mapping, Sequence
 
 from caldarium.core.assess import Assessment
+from caldarium.core.lists.judge import Judged
+from caldarium.core.lists.kept import must_lines
 from caldarium.core.load.packing import clothes_and_beds_g
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT
@@ -12,6 +14,7 @@ from caldarium.core.stock.inventory import Kit, Stored
 from caldarium.core.tally import StepState, Tally, tally
 from caldarium.core.what_if.next_steps import Aim, Step, Weighed
 from caldarium.core.worst import coldest_bed, heaviest_laden
+from caldarium.words.check import lists_sentence
 from caldarium.words.course import PROBLEMS, counted, moment_name, weekday
 from caldarium.words.typed import span_text
 from caldarium.words.units import Display, clock_text
@@ -60,8 +63,11 @@ def standing_words(state: StepState) -> str:
     return f"{state.unsaid} not said" if state.unsaid else state.standing
 
 
-def step_sentences(course: Course, result: Assessment, display: Display) -> dict[str, str]:
-    """What is found at each step, in one sentence each. Source: figures of the assessment."""
+def step_sentences(
+    course: Course, result: Assessment, judged: Sequence[Judged], display: Display
+) -> dict[str, str]:
+    """What is found at each step, in one sentence each. Source: figures of the assessment and of
+    the lists."""
     found = tally(result)
     return {
         "course": course_facts(course) + ".",
@@ -72,6 +78,7 @@ def step_sentences(course: Course, result: Assessment, display: Display) -> dict
         "load": _load_sentence(course, result, found, display),
         "lighten": _lighten_sentence(course, display),
         "pack": _pack_sentence(course, display),
+        "check": _check_sentence(course, judged),
     }
 
 
@@ -146,6 +153,12 @@ def _lighten_sentence(course: Course, display: Display) -> str:
     if course.ready:
         told += f"; {counted(len(course.ready), 'thing')} ready at the road"
     return f"{told}."
+
+
+def _check_sentence(course: Course, judged: Sequence[Judged]) -> str:
+    if not course.lists:
+        return "No list is asked: what school, race or land manager want carried."
+    return lists_sentence(judged, must_lines(course))
 
 
 def _pack_sentence(course: Course, display: Display) -> str:

@@ -6,7 +6,7 @@ from typing import Any
 from caldarium.core.plan.course import Course, Person, Place
 from caldarium.core.plan.kit import GroupKit, Item
 from caldarium.core.plan.route import Day
-from demo_plans.parts import day, person, shelters
+from demo_plans.parts import asked, day, person, shelters
 
 # title, high, low, wind, rain, from, hours, humidity | legs | camp exposure, ground, anchors
 # a leg: id, kind, km, to m, hours, exposure, more; all on light brush
@@ -101,6 +101,7 @@ def course() -> Course:
             tunnel_east="tunnel-3", tunnel_west="tunnel-3", light_two="ridge-2", dome="dome-2"
         ),
         group=GROUP,
+        lists=asked("school-autumn"),
     )
 
 
@@ -123,6 +124,7 @@ def _person(number, name, instructor, mass, height, index, without, added, shelt
         more=added + extra,
         instructor=instructor,
         shelter=shelter,
+        seams_seen=number != 4,
         water_l=2.0,
         containers_l=2.0,
         fuel_g_a_day=0,

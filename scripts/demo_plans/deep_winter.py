@@ -5,7 +5,7 @@ from datetime import date
 from caldarium.core.plan.course import Course, Place
 from caldarium.core.plan.kit import GroupKit, NightPlan
 from caldarium.core.plan.provisions import Provisions
-from demo_plans.parts import day, person, shelters
+from demo_plans.parts import asked, day, person, shelters
 
 SNOW = {"terrain": "snow", "sinkage_cm": 10}
 DAYS = (
@@ -100,6 +100,7 @@ def course() -> Course:
             )
         ),
         group=GROUP,
+        lists=asked("school-winter"),
         provisions=Provisions(stove="liquid", pot_l=2.5, stove_kw=2.5, stoves=2),
         hold_in_shelter=True,
     )

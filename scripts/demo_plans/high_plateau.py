@@ -5,7 +5,7 @@ from datetime import date
 from caldarium.core.plan.course import Cache, Course, Place
 from caldarium.core.plan.kit import GroupKit
 from caldarium.core.plan.provisions import Provisions
-from demo_plans.parts import day, person, shelters
+from demo_plans.parts import asked, day, person, shelters
 
 ASH = "loose sand"
 DAYS = (
@@ -106,6 +106,7 @@ def course() -> Course:
         people=tuple(each.altered(water_l=2.0, containers_l=4.0) for each in PEOPLE),
         shelters=shelters(dome_one="dome-2", dome_two="dome-2", dome_three="ridge-2"),
         group=GROUP,
+        lists=asked("warden"),
         caches=(Cache(day=2, leg="plateau", rations=0, water_l=4),),
         provisions=Provisions(treated="filter"),
         hold_kg=23,

@@ -5,7 +5,7 @@ from datetime import date
 from caldarium.core.plan.course import Course, Place
 from caldarium.core.plan.kit import GroupKit
 from caldarium.core.plan.provisions import Dish, Provisions
-from demo_plans.parts import day, person, shelters
+from demo_plans.parts import asked, day, person, shelters
 
 DAYS = (
     day(
@@ -82,5 +82,6 @@ def course() -> Course:
         people=PEOPLE,
         shelters=shelters(tarp_one="tarp-2", tarp_two="tarp-2"),
         group=GROUP,
+        lists=asked("redundancy"),
         provisions=Provisions(treated="filter", menu=MENU),
     )

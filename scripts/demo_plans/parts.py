@@ -2,9 +2,10 @@
 
 from typing import Any
 
-from caldarium.catalogue import load_catalogue
+from caldarium.catalogue import load_catalogue, shipped_lists
 from caldarium.core.plan.course import Person
-from caldarium.core.plan.kit import Shelter
+from caldarium.core.plan.gear_list import GearList
+from caldarium.core.plan.kit import Garment, Shelter
 from caldarium.core.plan.route import Camp, Day, Leg
 from caldarium.core.plan.weather_sources import Conditions
 
@@ -73,9 +74,11 @@ def person(
     *,
     without: tuple[str, ...] = (),
     more: tuple[str, ...] = (),
+    seams_seen: bool = True,
     **fields: Any,
 ) -> Person:
-    """A member with a ready set of the catalogue, less and more some pieces of it."""
+    """A member with a ready set of the catalogue, less and more some pieces of it; whether the
+    seams of what keeps rain off are taped is known where somebody looked."""
     shelves = load_catalogue()
     pieces = [each for each in shelves.sets[kit] if each not in without] + list(more)
     bags = [shelves.bags[each] for each in pieces if each in shelves.bags]
@@ -85,12 +88,26 @@ def person(
         body_mass_kg=mass,
         height_m=height,
         sleeper_index=sleeper,
-        garments=tuple(shelves.garments[each] for each in pieces if each in shelves.garments),
+        garments=tuple(
+            _seen(shelves.garments[each]) if seams_seen else shelves.garments[each]
+            for each in pieces
+            if each in shelves.garments
+        ),
         bag=bags[-1] if bags else None,
         pads=tuple(shelves.pads[each] for each in pieces if each in shelves.pads),
         items=tuple(shelves.items[each] for each in pieces if each in shelves.items),
         **fields,
     )
+
+
+def _seen(piece: Garment) -> Garment:
+    """A piece whose seams were looked at, where it keeps rain off."""
+    return piece.altered(taped=True, water_mm=15000) if piece.waterproof else piece
+
+
+def asked(*names: str) -> tuple[GearList, ...]:
+    """Lists that ship, by id."""
+    return tuple(each for each in shipped_lists() if each.id in names)
 
 
 def shelters(**kinds: str) -> tuple[Shelter, ...]:

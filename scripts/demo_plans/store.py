@@ -23,7 +23,20 @@ OTHER = [
     ("S-03", "satellite messenger", "communication", 110, 1, "hire", {"spoils_below_c": -20}),
     ("S-04", "map, waterproof", "navigation", 90, 6, "school", {}),
     ("S-05", "shovel", "snow and technical", 620, 5, "school", {}),
-    ("S-06", "spare head torch", "light", 95, 3, "school", {}),
+    ("S-06", "spare head torch", "light", 95, 12, "school", {"light_h": 40}),
+    ("S-07", "whistle", "communication", 12, 14, "school", {}),
+    ("S-08", "spare cells, three", "light", 46, 12, "school", {}),
+    ("S-09", "lighter", "repair", 18, 8, "school", {}),
+    ("S-10", "fire steel", "repair", 40, 6, "school", {}),
+    ("S-11", "survival bag", "cover", 290, 10, "school", {"like": "bag-cover"}),
+    ("S-12", "throw line 20 m", "snow and technical", 540, 2, "school", {}),
+    ("S-13", "dark glasses for snow", "snow and technical", 38, 8, "school", {}),
+    ("H-01", "toilet bags, a set for one", "hygiene", 60, 12, "school", {}),
+    ("H-02", "trowel", "hygiene", 85, 4, "school", {}),
+    ("H-03", "rubbish bag", "hygiene", 20, 30, "school", {}),
+    ("H-04", "sunscreen, small", "hygiene", 60, 12, "school", {}),
+    ("K-04b", "food barrel 10 L", "cook", 900, 3, "hire", {"capacity_l": 10.0}),
+    ("K-05", "water tablets", "water", 20, 6, "school", {}),
     ("R-01", "repair kit", "repair", 260, 2, "school", {}),
     ("T-90", "teaching cards", "teaching", 340, 1, "member", {"owner_name": "Hale Moor"}),
     ("E-01", "camera", "electronics", 680, 1, "member", {"owner_name": "Wren Tarn"}),
@@ -45,6 +58,8 @@ def demo_store() -> tuple[Stored, ...]:
             own = "quilt" if kind == "bag" and piece.shape == "quilt" else kind
             label = {"label": piece.label, "label_c": piece.label_c} if kind == "bag" else {}
             pad = {"r_value": piece.r_value} if kind == "pad" else {}
+            sheds = section == "garments" and piece.waterproof
+            seams = {"taped": True, "water_mm": 15000} if sheds else {}
             found.append(
                 Stored(
                     tag=f"{letter}-{number:02d}",
@@ -58,6 +73,7 @@ def demo_store() -> tuple[Stored, ...]:
                     checked=date(2026, 8, 1 + number % 28),
                     **label,
                     **pad,
+                    **seams,
                 )
             )
     for tag, name, kind, mass, count, owner, more in OTHER:

@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.capacity import ORDINARY_UPTAKE
+from caldarium.core.plan.gear_list import Counted, GearList
 from caldarium.core.plan.kit import (
     Bag,
     Bed,
@@ -338,6 +339,12 @@ class Course(Value):
     hold_l: float | None = Field(default=None, ge=0, le=500, description="hold bag by air [L]")
     cabin_l: float | None = Field(default=None, ge=0, le=200, description="cabin bag by air [L]")
     bag_g: float | None = Field(default=None, ge=0, le=20000, description="hold bag, empty [g]")
+    lists: tuple[GearList, ...] = Field(
+        default=(), max_length=12, description="what is asked of everybody's kit"
+    )
+    counted: tuple[Counted, ...] = Field(
+        default=(), max_length=2000, description="what counts for a line of a list by hand"
+    )
     sleep_rules: tuple[SleepRule, ...] = Field(default=(), max_length=40)
     wear_counts: bool = Field(default=False, description="bags lose by nights used and washes")
     sources: tuple[Hourly, ...] = Field(

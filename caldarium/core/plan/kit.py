@@ -105,6 +105,8 @@ class Garment(Weighed):
     air_permeability: float = Field(gt=0, le=5000, description="l/(m² s) at 100 Pa")
     waterproof: bool = False
     repels_mm: float = Field(default=0, ge=0, le=100, description="rain shed before it wets [mm]")
+    water_mm: float | None = Field(default=None, ge=0, le=50000, description="water column [mm]")
+    taped: bool | None = Field(default=None, description="taped seams, where somebody looked")
     vapour_resistance: float | None = Field(
         default=None, ge=0, le=1000, description="beyond ordinary cloth [m² Pa/W]; by material"
     )
@@ -454,6 +456,8 @@ class Item(Weighed):
     on: Identifier | None = Field(default=None, description="a helper that carries it")
     net_g: float | None = Field(default=None, ge=0, le=20000, description="fuel in it [g]")
     capacity_l: float | None = Field(default=None, ge=0, le=200, description="what it holds [L]")
+    kcal: float | None = Field(default=None, ge=0, le=50000, description="energy in one")
+    light_h: float | None = Field(default=None, ge=0, le=1000, description="light of one [h]")
     fly: Fly = Field(default="anywhere", description="how it may travel by air")
     packed_l: Litres | None = None
     cost: Cost | None = None

@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from caldarium.core.plan.changes import fresh_id
 from caldarium.core.plan.course import Cache, Course, Overrule, PackWeighed, Person, SleepRule
+from caldarium.core.plan.gear_list import Counted
 from caldarium.core.plan.kit import Garment, GroupKit, Helper, Item, Pad
 from caldarium.core.plan.provisions import Dish
 from caldarium.core.plan.route import Leg
@@ -90,6 +91,7 @@ _KEYS: dict[type[Value], Callable[[Any], Hashable]] = {
     Cache: lambda cache: (cache.day, cache.leg),
     PackWeighed: lambda pack: (pack.on, pack.measured_g, pack.computed_g),
     SleepRule: lambda rule: (rule.kind, rule.people),
+    Counted: lambda word: (word.list, word.entry, word.piece),
 }
 """What tells values without an id apart within their list."""
 

@@ -43,6 +43,8 @@ Reason = Literal[
     "no wind",
     "rest day moves",
     "empty cache",
+    "asks for anything",
+    "no reason",
     "fuel over mass",
     "inside nothing",
     "inside itself",

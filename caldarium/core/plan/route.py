@@ -46,6 +46,7 @@ class Leg(Value):
     halt_every_h: float = Field(default=1, ge=0, le=8, description="0 for no halts within it")
     halt_min: float = Field(default=10, ge=1, le=180, description="length of each halt [min]")
     river: bool = Field(default=False, description="the user marks a river crossing")
+    glacier: bool = Field(default=False, description="the user marks a glacier")
     scrub: bool = Field(default=False, description="brushing wet vegetation all along it")
     water: bool = Field(default=False, description="water can be filled where it ends")
     lightning: bool = Field(default=False, description="the user marks exposure to lightning")

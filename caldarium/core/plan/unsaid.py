@@ -7,7 +7,7 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.legs import SET_OUT
 from caldarium.core.plan.weather_sources import Conditions
 
-Step = Literal["course", "weather", "day", "night", "shelter", "load", "lighten", "pack"]
+Step = Literal["course", "weather", "day", "night", "shelter", "load", "lighten", "pack", "check"]
 Matter = Literal[
     "sleeper",
     "fitness",

@@ -69,6 +69,9 @@ class Stored(Value):
     packed_l: Litres | None = None
     net_g: float | None = Field(default=None, ge=0, le=20000, description="content, without can")
     kcal: float | None = Field(default=None, ge=0, le=50000)
+    light_h: float | None = Field(default=None, ge=0, le=1000, description="light of one [h]")
+    water_mm: float | None = Field(default=None, ge=0, le=50000, description="water column [mm]")
+    taped: bool | None = Field(default=None, description="taped seams, where somebody looked")
     nights_used: int = Field(default=0, ge=0, le=5000)
     washes: int = Field(default=0, ge=0, le=200)
     spoils_below_c: float | None = Field(default=None, ge=-60, le=20)
@@ -245,7 +248,7 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
     elif isinstance(base, Pad) and piece.kind == "pad":
         own |= {"cost": piece.cost} | _given(piece, "r_value", "width_cm", "length_cm")
     elif isinstance(base, Garment) and piece.kind == "garment":
-        own |= {"cost": piece.cost}
+        own |= {"cost": piece.cost} | _given(piece, "water_mm", "taped")
         if piece.thickness_mm is not None:
             own |= {"thickness_mm": piece.thickness_mm, "clo": None}
         elif piece.clo is not None:
@@ -266,6 +269,8 @@ def as_kit(piece: Stored, catalogue: Mapping[str, Kit], identifier: str) -> Kit:
                 "packed_l": piece.packed_l,
                 "net_g": _fuel_in(piece),
                 "capacity_l": piece.capacity_l,
+                "kcal": piece.kcal,
+                "light_h": piece.light_h,
                 "cost": piece.cost,
             }
         )

@@ -21,10 +21,11 @@ class Kind:
 
 
 _USE = ("nights_used", "washes")
+_CLOTH = ("like", "clo", "thickness_mm", "water_mm", "taped", "washes")
 _LABELLED = ("label", "label_c", "limit_c", "width_cm", "fits_to_m", *_USE)
 _PAD = ("r_value", "length_cm", "width_cm", "nights_used")
 KINDS: dict[str, Kind] = {
-    "garment": Kind("warmth", (15, 2600), ("like", "clo", "thickness_mm", "washes"),
+    "garment": Kind("warmth", (15, 2600), _CLOTH,
                     "mid-fleece-200"),
     "bag": Kind("sleep", (300, 3500), _LABELLED, "bag-minus-1"),
     "quilt": Kind("sleep", (250, 1800), _LABELLED, "quilt-0"),
@@ -39,7 +40,7 @@ KINDS: dict[str, Kind] = {
     "fuel": Kind("food and water", (80, 3000), ("net_g",)),
     "food": Kind("food and water", (10, 6000), ("kcal",)),
     "water": Kind("food and water", (15, 900), ("capacity_l", "spoils_below_c")),
-    "light": Kind("safety", (15, 500), ("spoils_below_c",)),
+    "light": Kind("safety", (15, 500), ("light_h", "spoils_below_c")),
     "navigation": Kind("safety", (10, 600), ("spoils_below_c",)),
     "communication": Kind("safety", (50, 1200), ("spoils_below_c",)),
     "first aid": Kind("safety", (10, 3000), ("spoils_below_c",)),

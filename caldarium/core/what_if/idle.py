@@ -9,6 +9,8 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from caldarium.core.assess import Assessment, assess_people
+from caldarium.core.lists.judge import judge
+from caldarium.core.lists.kept import kept_for_lists, meets_lists
 from caldarium.core.load.supplies import food_left, fuel_verdict
 from caldarium.core.night.nights import SLACK_MARGIN, Night
 from caldarium.core.person_result import PersonResult
@@ -81,11 +83,13 @@ class Line:
 @dataclass(frozen=True)
 class Idle:
     """What one person can leave at home, all of it together; what stays by a rule; and of pieces
-    that are needed though they close no gap, the gravest harm without them."""
+    that are needed though they close no gap, the gravest harm without them; and by which of their
+    things lists are met."""
 
     pieces: tuple[str, ...]
     kept: dict[str, Rule] = field(default_factory=dict)
     harm: dict[str, Harm] = field(default_factory=dict)
+    meets: frozenset[str] = frozenset()
 
     def grams(self, person: Person) -> float:
         """What that weighs [g]. Source: none, a sum."""
@@ -118,6 +122,10 @@ def idle_pieces(
     looked = [each for each in course.people if people is None or each.id in people]
     found = {each.person: each for each in result.people}
     kept = {each.id: kept_by_rule(course, each, found[each.id].doubted) for each in looked}
+    judged = judge(course, result.timeline) if course.lists else ()
+    unsure = {each.id: _in_doubt(each, found[each.id], kept[each.id]) for each in looked}
+    for who, pieces in kept_for_lists(course, result.timeline, judged, unsure).items():
+        kept[who] |= dict.fromkeys(pieces, "listed")
     doubted = {each.id: _in_doubt(each, found[each.id], kept[each.id]) for each in looked}
     asked = [(each, piece) for each in looked for piece in doubted[each.id]]
     singles = _tried(course, result.timeline, found, [(each, (piece,)) for each, piece in asked])
@@ -130,7 +138,11 @@ def idle_pieces(
         for each in looked
     }
     out = _together(course, result.timeline, found, looked, left, harm)
-    return {each.id: Idle(tuple(out[each.id]), kept[each.id], harm[each.id]) for each in looked}
+    meets = meets_lists(course, judged)
+    return {
+        each.id: Idle(tuple(out[each.id]), kept[each.id], harm[each.id], meets[each.id])
+        for each in looked
+    }
 
 
 def _in_doubt(person: Person, found: PersonResult, kept: dict[str, Rule]) -> list[str]:
@@ -203,7 +215,7 @@ def ledger(course: Course, person: Person, result: Assessment, idle: Idle) -> li
     found = result.of(person.id)
     lines = [_garment(piece, found, idle) for piece in person.garments]
     lines += _bed(person, found.nights, idle)
-    lines += [_item(item) for item in person.items]
+    lines += [_item(item, item.id in idle.meets) for item in person.items]
     lines += _shared(course, person)
     lines += _provisions(course, person, result.timeline)
     order = {"idle": 0, "choice": 1, "closes": 2, "needed": 3, "kept": 4}
@@ -248,8 +260,8 @@ def _bed(person: Person, nights: tuple[Night, ...], idle: Idle) -> list[Line]:
         why: Finding[LineReason] = Finding("no night")
         if margins and part.id in idle.pieces:
             verdict, why = "idle", Finding("closes nothing")
-        elif idle.kept.get(part.id) == "under the pad":
-            verdict, why = "kept", Finding("under the pad")
+        elif (rule := idle.kept.get(part.id)) in ("under the pad", "listed"):
+            verdict, why = "kept", Finding(rule)
         elif part.id in idle.harm:
             harm = idle.harm[part.id]
             verdict, why = "closes", Finding("without it", (harm.moment, harm.kind))
@@ -274,10 +286,10 @@ _ITEMS: dict[Purpose, Verdict] = {
 }
 
 
-def _item(item: Item) -> Line:
+def _item(item: Item, meets: bool) -> Line:
     verdict: Verdict = _ITEMS[item.purpose]
     reason: LineReason = item.purpose
-    if item.listed:
+    if item.listed or (meets and verdict != "needed"):
         verdict, reason = "kept", "listed"
     elif item.apart:
         verdict, reason = "choice", "apart"

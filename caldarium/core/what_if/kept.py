@@ -8,10 +8,13 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import regions_covered
 
-Rule = Literal["spare set", "spare", "shades", "only one", "one shell", "under the pad", "the bed"]
+Rule = Literal[
+    "spare set", "spare", "shades", "only one", "one shell", "under the pad", "the bed", "listed"
+]
 """A dry set by the course's school; marked as a spare; against the sun; the only thing over legs or
 under feet; the one shell; closed foam under an inflatable pad on cold ground, which guards it
-against punctures; what somebody lies in. All of them common practice, no published source."""
+against punctures; what somebody lies in; asked for by a list. All but the last are common practice,
+no published source."""
 _HARD_GROUND = ("snow", "frozen")
 SLOTS: tuple[tuple[str, frozenset[str]], ...] = (
     ("base", frozenset({"trunk"})),

@@ -35,7 +35,12 @@ ROW = (
     Field("row_cost", "Cost", "number", may_be_empty=True),
     Field("row_net", "Fuel in one", "mass", may_be_empty=True),
     Field("row_holds", "Holds", "volume", may_be_empty=True),
+    Field("row_kcal", "Energy in one, kcal", "number", may_be_empty=True),
+    Field("row_light", "Light of one", "hours", may_be_empty=True),
+    Field("row_column", "Water column", "column", may_be_empty=True),
 )
+TAPED: dict[str, bool | None] = {"not said": None, "yes": True, "no": False}
+"""Whether seams are taped, as a form has it."""
 NEW_MASS = Field("new_mass", "Mass", "mass", "as 1 lb 3 oz or 540 g")
 _AT = {
     "mass_g": "row_mass",
@@ -43,6 +48,9 @@ _AT = {
     "cost": "row_cost",
     "net_g": "row_net",
     "capacity_l": "row_holds",
+    "kcal": "row_kcal",
+    "light_h": "row_light",
+    "water_mm": "row_column",
     "count": "row_count",
     "name": "row_name",
     "inside": "row_inside",
@@ -53,6 +61,9 @@ _FIELDS = {
     "row_cost": "cost",
     "row_net": "net_g",
     "row_holds": "capacity_l",
+    "row_kcal": "kcal",
+    "row_light": "light_h",
+    "row_column": "water_mm",
 }
 ACTS = {
     "leave": "leave at home",
@@ -116,6 +127,8 @@ def keep_row(edit: Editing, form: Mapping[str, str], display: Display) -> Errors
     source = form.get("row_from")
     if source in FROM:
         parts["mass_from"] = source
+    if isinstance(piece, Garment) and form.get("row_taped") in TAPED:
+        parts["taped"] = TAPED[form["row_taped"]]
     if isinstance(piece, Item):
         count = whole(form.get("row_count", "1"))
         if count is None or count < 1:

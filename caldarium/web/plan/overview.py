@@ -20,7 +20,15 @@ from caldarium.drawings.overview_strip import overview_strip, thumb
 from caldarium.store.courses import Held, MovedOnError
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts, faults_at
-from caldarium.web.page import assessed, courses_of, display_of, page, strips_for, works_of
+from caldarium.web.page import (
+    assessed,
+    courses_of,
+    display_of,
+    judged_of,
+    page,
+    strips_for,
+    works_of,
+)
 from caldarium.web.stock.lending import available
 from caldarium.web.urls import course_url
 from caldarium.web.work import Told
@@ -129,7 +137,7 @@ def overview_page(
             if moment.id in worst
         ],
         names={each.id: each.name for each in course.people},
-        sentences=step_sentences(course, result, display),
+        sentences=step_sentences(course, result, judged_of(request, held, result), display),
         unsaid=[
             (*unsaid_words(course, each), course_url(held.id, _said_at(course, each.step)))
             for each in unsaid(course)

@@ -214,7 +214,7 @@ def _choices(leg: Leg, own: dict[str, str]) -> dict[str, object]:
     for name in ("kind", "terrain", "exposure", "title"):
         if name in own and own[name].strip() != getattr(leg, name):
             found[name] = own[name].strip()
-    for name in ("river", "scrub", "water", "lightning"):
+    for name in ("river", "glacier", "scrub", "water", "lightning"):
         if "ticks" in own and (name in own) != getattr(leg, name):
             found[name] = name in own
     if "kind" in found and (found["kind"] in STILL) != (leg.kind in STILL):

@@ -114,7 +114,7 @@ def test_grams_weigh_against_what_is_closed() -> None:
 def test_every_step_of_the_work_has_its_state_and_sentence(name) -> None:
     course = demo_course(name)
     result = assess(course)
-    said = step_sentences(course, result, Display())
+    said = step_sentences(course, result, (), Display())
     states = step_states(tally(result), unsaid(course))
     assert [each.step for each in states] == list(STEPS)
     for each in states:

@@ -1,0 +1,398 @@
+"""Lists held against what people have: what meets each line, what is too weak, what is missing."""
+
+import math
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from caldarium.core.lists.applies import applies, ground_of, of_age
+from caldarium.core.lists.holdings import Holding, has_word, holdings
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.gear_list import Counted, Entry, Least, ListScope, Sort, Wanted, Way
+from caldarium.core.timeline.moments import Timeline
+
+State = Literal["met", "alternative", "elsewhere", "not said", "too weak", "missing"]
+"""Met as it is meant; met by an alternative; carried by somebody else; there, but a figure that is
+asked was never said; there, but too weak; not there."""
+GOOD: tuple[State, ...] = ("met", "alternative", "elsewhere")
+AT_MOST = ("comfort_c", "limit_c", "mass_g")
+TOGETHER = ("r_value", "litres", "kcal")
+"""Figures that are asked to be no more than said, and those that pieces reach together."""
+YES = ("taped", "waterproof", "insulated")
+NUMBERS = ("comfort_c", "limit_c", "r_value", "clo", "litres", "kcal", "light_h", "water_mm",
+           "mass_g")  # fmt: skip
+TOLERANCE = 1e-6
+
+
+@dataclass(frozen=True)
+class Short:
+    """A quality that is asked: the field of Least, what there is, None where nobody said, and what
+    is asked."""
+
+    fact: str
+    has: float | None
+    asked: float
+
+
+@dataclass(frozen=True)
+class Subject:
+    """Whom a line is asked of: a person, a shelter, or all ropes or the party; and the people
+    whose things count."""
+
+    of: ListScope
+    id: str
+    people: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Judged:
+    """One line for one subject: how it stands, by which way and which pieces, how many there are
+    of how many that are asked of the part that lacks most, what is too weak, and who has it where
+    it is somebody else."""
+
+    list: str
+    entry: str
+    subject: Subject
+    state: State
+    way: int
+    pieces: tuple[Holding, ...]
+    has: int
+    asked: int
+    short: tuple[Short, ...] = ()
+    lacks: Wanted | None = None
+    elsewhere: tuple[str, ...] = ()
+
+    @property
+    def good(self) -> bool:
+        """Whether the line holds. Source: none, bookkeeping."""
+        return self.state in GOOD
+
+
+@dataclass(frozen=True)
+class Part:
+    """One part of one way, tried: pieces that do it, how many of how many, what is too weak."""
+
+    wanted: Wanted
+    pieces: tuple[Holding, ...]
+    has: int
+    asked: int
+    short: tuple[Short, ...]
+
+    @property
+    def met(self) -> bool:
+        """Whether enough that is good enough is there. Source: none, bookkeeping."""
+        return self.has >= self.asked and not self.short
+
+
+class _Rules:
+    """What fits what by its sort and name, looked up once for all things of one name; and what the
+    user counts by hand."""
+
+    def __init__(self, counted: Iterable[Counted]) -> None:
+        self._said = {(each.list, each.entry, each.piece): each.counts for each in counted}
+        self._fits: dict[tuple[int, str, frozenset[Sort]], bool] = {}
+
+    def fits(self, holding: Holding, wanted: Wanted) -> bool:
+        """Whether a thing is of the sort and name that is asked."""
+        key = (id(wanted), holding.name, holding.sorts)
+        found = self._fits.get(key)
+        if found is None:
+            found = self._fits[key] = fits(holding, wanted)
+        return found
+
+    def said(self, listed: str, entry: str, holding: Holding) -> bool | None:
+        """The user's word on a thing and a line, None where they say nothing."""
+        return self._said.get((listed, entry, holding.key)) if self._said else None
+
+    def able(self, listed: str, entry: Entry, have: Sequence[Holding]) -> list[Holding]:
+        """Those of some things that could meet a line in any way."""
+        parts = [part for way in entry.ways for part in way.parts]
+        return [
+            each
+            for each in have
+            if any(self.fits(each, part) for part in parts) or self.said(listed, entry.id, each)
+        ]
+
+
+def judge(course: Course, timeline: Timeline) -> tuple[Judged, ...]:
+    """Every line of every list of a course that is asked there, for everybody it is asked of.
+
+    Args:
+        course: the plan, its lists and what the user counts by hand.
+        timeline: of the course, for what is forecast.
+
+    Returns:
+        By list, by line, by subject.
+
+    Source: the lists' own words.
+    """
+    have = holdings(course)
+    ground = ground_of(course, timeline)
+    rules = _Rules(course.counted)
+    found: list[Judged] = []
+    for listed in course.lists:
+        left = _Left(have) if listed.once else None
+        asked = [each for each in listed.entries if applies(each.when, ground)]
+        own = ("head", "instructor")
+        # Where a piece counts once, what everybody must have of their own comes first, and of that
+        # whatever the fewest pieces can meet.
+        ordered = asked
+        able = {each.id: rules.able(listed.id, each, have) for each in asked}
+        if left is not None:
+            ordered = sorted(asked, key=lambda e: (e.of not in own, not e.must, len(able[e.id])))
+        told: dict[str, list[Judged]] = {each.id: [] for each in asked}
+        for entry in ordered:
+            subjects = _subjects(course, entry)
+            heads = len(subjects) if entry.of in own else 1
+            for subject, times in subjects:
+                mine = [each for each in able[entry.id] if _counts_for(each, subject)]
+                mine = mine if left is None else left.of(mine)
+                judged = _judged(listed.id, entry, subject, times, mine, rules)
+                if not judged.good:
+                    judged = _elsewhere(judged, entry, able[entry.id], rules, times * heads)
+                if left is not None and judged.good:
+                    left.take(judged.pieces)
+                told[entry.id].append(judged)
+        found += [each for entry in asked for each in told[entry.id]]
+    return tuple(found)
+
+
+def _subjects(course: Course, entry: Entry) -> list[tuple[Subject, int]]:
+    """Whom a line is asked of, and how many times over."""
+    everybody = tuple(each.id for each in course.people)
+    if entry.of in ("head", "instructor"):
+        asked = [e for e in course.people if of_age(entry.when, e)]
+        asked = [e for e in asked if entry.of == "head" or e.instructor]
+        return [(Subject(entry.of, each.id, (each.id,)), 1) for each in asked]
+    if not any(of_age(entry.when, each) for each in course.people):
+        return []
+    if entry.of == "tent":
+        names = dict.fromkeys(name for each in course.people for name in each.shelters)
+        inside = {n: tuple(e.id for e in course.people if n in e.shelters) for n in names}
+        return [(Subject("tent", name, inside[name]), 1) for name in names]
+    size = course.rope_of if entry.of == "rope" else entry.per
+    times = 1 if size is None else math.ceil(len(everybody) / size)
+    return [(Subject(entry.of, entry.of, everybody), times)]
+
+
+def _counts_for(holding: Holding, subject: Subject) -> bool:
+    """Whether a thing is one of those that a subject can show."""
+    if holding.who is not None:
+        return holding.who in subject.people
+    if holding.of:
+        return any(who in subject.people for who in holding.of)
+    return subject.of in ("rope", "party")
+
+
+def fits(holding: Holding, wanted: Wanted) -> bool:
+    """Whether a thing is of the sort and name that is asked, however good it is.
+
+    Source: the list's own words.
+    """
+    sorted_so = wanted.sort == "anything" or wanted.sort in holding.sorts
+    # Of a thing whose kind nobody said, its name must do.
+    if not sorted_so and (holding.sorts or not wanted.names):
+        return False
+    if any(has_word(holding.name, word) for word in wanted.but_not):
+        return False
+    return not wanted.names or any(has_word(holding.name, word) for word in wanted.names)
+
+
+def shortfalls(holding: Holding, least: Least) -> list[Short]:
+    """What of a quality one thing does not have by itself; what pieces reach together is not asked
+    of one. Source: the list's own words."""
+    found: list[Short] = []
+    for name in NUMBERS:
+        asked = getattr(least, name)
+        if asked is None or name in TOGETHER:
+            continue
+        has = holding.facts.get(name)
+        if has is None:
+            found.append(Short(name, None, asked))
+        elif has > asked + TOLERANCE if name in AT_MOST else has < asked - TOLERANCE:
+            found.append(Short(name, float(has), asked))
+    for name in YES:
+        if getattr(least, name) and not holding.facts.get(name):
+            known = holding.facts.get(name)
+            found.append(Short(name, None if known is None else 0.0, 1.0))
+    return found
+
+
+def _judged(
+    listed: str,
+    entry: Entry,
+    subject: Subject,
+    times: int,
+    have: Sequence[Holding],
+    rules: _Rules,
+) -> Judged:
+    """A line for one subject: by the first way that is met, else by the one that comes nearest."""
+    said = {id(each): rules.said(listed, entry.id, each) for each in have}
+    tried = [_tried(way, times, have, said, rules) for way in entry.ways]
+    for at, parts in enumerate(tried):
+        if all(part.met for part in parts):
+            pieces = tuple(piece for part in parts for piece in part.pieces)
+            count = sum(part.has for part in parts)
+            state: State = "alternative" if at else "met"
+            return Judged(listed, entry.id, subject, state, at, pieces, count, count)
+    best = min(range(len(tried)), key=lambda at: (_missing(tried[at]), at))
+    parts = tried[best]
+    lacking = min((p for p in parts if not p.met), key=lambda p: (p.has >= p.asked, p.has))
+    state = "missing"
+    if lacking.has >= lacking.asked:
+        unknown = all(each.has is None for each in lacking.short)
+        state = "not said" if unknown else "too weak"
+    pieces = tuple(piece for part in parts for piece in part.pieces)
+    return Judged(
+        listed,
+        entry.id,
+        subject,
+        state,
+        best,
+        pieces,
+        lacking.has,
+        lacking.asked,
+        lacking.short,
+        lacking.wanted,
+    )
+
+
+def _missing(parts: Sequence[Part]) -> tuple[int, int]:
+    """How far a way is from being met: parts without enough pieces, then parts too weak."""
+    absent = sum(part.has < part.asked for part in parts)
+    return absent, sum(not part.met for part in parts) - absent
+
+
+def _tried(
+    way: Way,
+    times: int,
+    have: Sequence[Holding],
+    said: Mapping[int, bool | None],
+    rules: _Rules,
+) -> list[Part]:
+    """Every part of a way; within one way a piece counts once, so that parts which few things can
+    do come first."""
+    used: dict[tuple[str | None, str], int] = {}
+    parts = sorted(enumerate(way.parts), key=lambda p: sum(rules.fits(each, p[1]) for each in have))
+    done: dict[int, Part] = {}
+    for at, wanted in parts:
+        able: list[tuple[Holding, bool]] = []
+        for each in have:
+            free = each.count - used.get((each.who, each.id), 0)
+            told = said[id(each)]
+            if free > 0 and (told or (told is None and rules.fits(each, wanted))):
+                able.append((replace(each, count=free), bool(told)))
+        part = _part(wanted, wanted.count * times, able)
+        for piece in part.pieces:
+            used[piece.who, piece.id] = used.get((piece.who, piece.id), 0) + piece.count
+        done[at] = part
+    return [done[at] for at in range(len(way.parts))]
+
+
+def _part(wanted: Wanted, asked: int, able: Sequence[tuple[Holding, bool]]) -> Part:
+    """The pieces that do one part: the lightest of those that are good enough, or where they reach
+    something together the fewest; what the user counts is good enough."""
+    sure = [each for each, told in able if told]
+    tried = [(each, shortfalls(each, wanted.least)) for each, told in able if not told]
+    good = [*sure, *(each for each, short in tried if not short)]
+    together = {} if sure else _together(wanted.least, asked / wanted.count)
+    largest = next(iter(together), "")
+    taken: list[Holding] = []
+    for each in sorted(good, key=lambda e: (-_known(e, largest), e.grams)):
+        room = asked - sum(one.count for one in taken)
+        taken += _so_many(each, together, room, taken)
+    short = _lacking(taken, together)
+    has = sum(each.count for each in taken)
+    weak = sorted(
+        ((each, short) for each, short in tried if short), key=lambda e: (len(e[1]), _depth(e[1]))
+    )
+    there = has + sum(each.count for each, _ in weak)
+    if has < asked <= there:
+        nearest, lacks = weak[0]
+        return Part(wanted, (*taken, nearest), asked, asked, tuple(lacks))
+    return Part(wanted, tuple(taken), min(has, asked), asked, tuple(short) if has >= asked else ())
+
+
+def _together(least: Least, times: float) -> dict[str, float]:
+    """What pieces must reach together, for so many times what is asked of one."""
+    asked = {name: getattr(least, name) for name in TOGETHER}
+    return {name: value * times for name, value in asked.items() if value}
+
+
+def _known(holding: Holding, fact: str) -> float:
+    return float(holding.facts.get(fact) or 0.0)
+
+
+def _so_many(
+    each: Holding, together: Mapping[str, float], room: int, taken: Sequence[Holding]
+) -> list[Holding]:
+    """As many of a thing as are still wanted, by number or by what they reach together."""
+    count = max(room, 0)
+    while count < each.count and _lacking([*taken, replace(each, count=count)], together):
+        count += 1
+    return [replace(each, count=min(count, each.count))] if count else []
+
+
+def _lacking(taken: Collection[Holding], together: Mapping[str, float]) -> list[Short]:
+    """What pieces do not reach together."""
+    found: list[Short] = []
+    for name, asked in together.items():
+        known = [each for each in taken if each.facts.get(name) is not None]
+        has = sum(_known(each, name) * each.count for each in known)
+        if has < asked - TOLERANCE:
+            found.append(Short(name, has if known or not taken else None, asked))
+    return found
+
+
+def _depth(short: Sequence[Short]) -> float:
+    """How far a thing is from what is asked; what nobody said is as far as can be."""
+    return sum(
+        abs(each.asked - each.has) / max(abs(each.asked), 1.0) if each.has is not None else 10.0
+        for each in short
+    )
+
+
+def _elsewhere(
+    judged: Judged, entry: Entry, have: Sequence[Holding], rules: _Rules, times: int
+) -> Judged:
+    """The line as met where the group's kit has enough of it for everybody, whoever carries it."""
+    if judged.subject.of not in ("head", "tent"):
+        return judged
+    shared = [each for each in have if each.shared and not each.of]
+    if not shared:
+        return judged
+    whole = Subject("party", "party", ())
+    found = _judged(judged.list, entry, whole, times, shared, rules)
+    if not found.good:
+        return judged
+    carriers = tuple(dict.fromkeys(each.who for each in found.pieces if each.who is not None))
+    if judged.subject.id in carriers:
+        carriers = (judged.subject.id,)
+    return replace(
+        judged,
+        state="elsewhere",
+        way=found.way,
+        pieces=found.pieces,
+        has=found.has,
+        asked=found.asked,
+        short=(),
+        lacks=None,
+        elsewhere=carriers,
+    )
+
+
+class _Left:
+    """What of everything was not used for a line yet."""
+
+    def __init__(self, have: Sequence[Holding]) -> None:
+        self._left = {(each.who, each.id): each.count for each in have}
+
+    def of(self, have: Sequence[Holding]) -> list[Holding]:
+        """Some things, as many of each as are left."""
+        left = [replace(each, count=self._left[each.who, each.id]) for each in have]
+        return [each for each in left if each.count > 0]
+
+    def take(self, pieces: Iterable[Holding]) -> None:
+        """Use some up."""
+        for piece in pieces:
+            self._left[piece.who, piece.id] -= piece.count
