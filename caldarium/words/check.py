@@ -75,7 +75,7 @@ SORT_NAMES: Mapping[Sort, str] = {
 }
 SOURCE_NAMES: Mapping[Source, str] = {
     "own": "their own",
-    "store": "the store",
+    "store": "from the store",
     "hire": "hired",
     "buy": "bought",
 }

@@ -65,7 +65,7 @@ def _camp_words(course: Course, camp: CampLaid, display: Display) -> list[tuple[
     found = [
         ("goes on", _names(camp.put_on)),
         ("comes off, to dry", _names(camp.take_off)),
-        ("stays on", _names(camp.stays)),
+        ("stays on", [", ".join(_names(camp.stays))] if camp.stays else []),
         ("only for the bed", _names(camp.asleep)),
         (f"the bed, {where}", bed),
         ("must not freeze", cold),

@@ -39,6 +39,8 @@ MARK_NAMES: Mapping[Mark, str] = {
     "freezes": "must not freeze",
     "outside": "may hang outside",
 }
+_ALL_DAY: tuple[Why, ...] = ("any time", "every hour")
+"""For what no hour is told."""
 TOLD_FROM = 0.4
 """Hurry from which the hour is told at which a piece is wanted."""
 _WHY: Mapping[Why, str] = {
@@ -74,7 +76,7 @@ def piece_name(content: Content) -> str:
 
 def need_words(need: Need) -> str:
     """For what a piece is wanted, and when. Source: core.pack.needed."""
-    if math.isinf(need.hour) or need.hurry < TOLD_FROM:
+    if math.isinf(need.hour) or need.hurry < TOLD_FROM or need.why in _ALL_DAY:
         return _WHY[need.why]
     return f"{_WHY[need.why]}, {clock_text(need.hour % 24)}"
 

@@ -13,7 +13,7 @@ from caldarium.core.pack.plan import PackPlan
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import BedPart, Garment, Item
 from caldarium.core.plan.rucksack import Zone
-from caldarium.core.plan.wardrobe import rank
+from caldarium.core.plan.wardrobe import rank, warmth
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.waiting import absent
 
@@ -99,9 +99,10 @@ def laid_out(
 
 
 def _pieces(person: Person, names: Sequence[str]) -> tuple[Garment, ...]:
-    """Pieces that are worn, from the skin out."""
+    """Pieces that are worn, from the skin out, of one rank the thinner one first."""
     chosen = [each for each in person.garments if each.id in names]
-    return tuple(sorted(chosen, key=rank))
+    thick = {each.id: warmth([each]).local.max() for each in chosen}
+    return tuple(sorted(chosen, key=lambda each: (rank(each), float(thick[each.id]))))
 
 
 def _before(moments: Sequence[Moment], start: Moment | None, kind: str) -> Moment | None:

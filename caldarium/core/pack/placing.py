@@ -3,13 +3,13 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-import highspy
 import numpy as np
 
 from caldarium.core.pack.contents import Content, Role
 from caldarium.core.pack.needed import Need
 from caldarium.core.pack.zones import MAIN, PLACES, Sack
 from caldarium.core.plan.rucksack import ZONES, Rucksack, Zone
+from caldarium.core.programs import Program
 
 REACHING, RIDING_DEEP, RIDING_HIGH = 4.0, 1.6, 30.0
 """What a step of reach costs for each square of hurry; a kilogram for each centimetre from the
@@ -179,7 +179,7 @@ def place_all(asked: Asked) -> Placing:
     ]
     if not pairs:
         return Placing({}, 0.0)
-    program = _Program([cost(contents[i], zone, asked) for i, zone in pairs])
+    program = Program([cost(contents[i], zone, asked) for i, zone in pairs], SECONDS)
     column: dict[tuple[int, Zone], int] = {pair: at for at, pair in enumerate(pairs)}
     by_hand = [hand_placed(each, asked) is not None for each in contents]
     for i in range(len(contents)):
@@ -199,7 +199,7 @@ def place_all(asked: Asked) -> Placing:
 
 
 def _room(
-    program: "_Program", contents: list[Content], column: dict[tuple[int, Zone], int], asked: Asked
+    program: Program, contents: list[Content], column: dict[tuple[int, Zone], int], asked: Asked
 ) -> None:
     """No zone takes more than its room, but for what the user put there; the main compartment can
     be stuffed beyond its own, at a cost."""
@@ -215,7 +215,7 @@ def _room(
 
 
 def _sides(
-    program: "_Program", contents: list[Content], column: dict[tuple[int, Zone], int], most: float
+    program: Program, contents: list[Content], column: dict[tuple[int, Zone], int], most: float
 ) -> None:
     """Left and right differ by no more than is allowed, or it costs."""
     uneven = program.slack(ONE_SIDED, np.inf)
@@ -231,7 +231,7 @@ def _sides(
 
 
 def _apart(
-    program: "_Program",
+    program: Program,
     contents: list[Content],
     column: dict[tuple[int, Zone], int],
     by_hand: list[bool],
@@ -255,7 +255,7 @@ def _apart(
 
 
 def _together(
-    program: "_Program",
+    program: Program,
     contents: list[Content],
     column: dict[tuple[int, Zone], int],
     by_hand: list[bool],
@@ -288,41 +288,3 @@ def clash(one: Content, zone: Zone, other: Content, below: Zone) -> bool:
     spoils = "leaks" in one.marks or "sharp" in one.marks
     soft = "keep dry" in other.marks or other.role == "pad"
     return spoils and soft and zone == below
-
-
-class _Program:
-    """A program of whole numbers being written."""
-
-    def __init__(self, costs: Sequence[float]) -> None:
-        self._highs = highspy.Highs()
-        self._highs.setOptionValue("output_flag", False)
-        self._highs.setOptionValue("threads", 1)
-        self._highs.setOptionValue("time_limit", SECONDS)
-        self._count = 0
-        for each in costs:
-            self._add(each, 1.0, whole=True)
-
-    def _add(self, each: float, most: float, *, whole: bool) -> int:
-        self._highs.addVar(0.0, most)
-        self._highs.changeColCost(self._count, each)
-        if whole:
-            self._highs.changeColIntegrality(self._count, highspy.HighsVarType.kInteger)
-        self._count += 1
-        return self._count - 1
-
-    def slack(self, each: float, most: float) -> int:
-        """A column that gives way, at a cost."""
-        return self._add(each, most, whole=False)
-
-    def row(self, weights: Sequence[tuple[int, float]], least: float, most: float) -> None:
-        """A row of weights by column, and between what their sum must be."""
-        columns = np.array([at for at, _ in weights], dtype=np.int32)
-        figures = np.array([weight for _, weight in weights], dtype=np.float64)
-        self._highs.addRow(least, most, len(columns), columns, figures)
-
-    def solved(self) -> tuple[list[float], float]:
-        """Values of the columns, and the gap that is left."""
-        self._highs.run()
-        info = self._highs.getInfo()
-        done = self._highs.getModelStatus() == highspy.HighsModelStatus.kOptimal
-        return list(self._highs.getSolution().col_value), 0.0 if done else float(info.mip_gap)

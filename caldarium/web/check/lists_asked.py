@@ -18,7 +18,7 @@ from caldarium.core.lists.kept import must_lines, not_there
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Counted, GearList
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.stock.supply import Supply
+from caldarium.core.stock.supply import Source, Supply
 from caldarium.formats.fault import FileError
 from caldarium.formats.gear_list_csv import read_gear_list_csv, write_gear_list_csv
 from caldarium.formats.gear_list_json import read_gear_list, write_gear_list
@@ -293,7 +293,11 @@ def _given_words(course: Course, given: list[tuple[str, Cure]], display: Display
     if len(given) == 1:
         many = f"{given[0][1].count} × " if given[0][1].count > 1 else ""
         return f"{many}{name} to {course.person(given[0][0]).name} ({grams})"
-    return f"{name} to {len(given)} people ({grams})"
+    sources: dict[Source, int] = {}
+    for _, cure in given:
+        sources[cure.source] = sources.get(cure.source, 0) + 1
+    whence = ", ".join(f"{many} {words.SOURCE_NAMES[each]}" for each, many in sources.items())
+    return f"{name} to {len(given)} people ({grams}; {whence})"
 
 
 def new_token() -> str:
