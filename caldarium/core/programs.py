@@ -12,15 +12,18 @@ class Program:
     Args:
         costs: of its first columns, each of which is 0 or 1.
         seconds: after which the best that was found is taken.
+        exact: whether the last ten-thousandth of the cost counts too.
 
     Source: HiGHS, branch and cut.
     """
 
-    def __init__(self, costs: Sequence[float], seconds: float) -> None:
+    def __init__(self, costs: Sequence[float], seconds: float, *, exact: bool = False) -> None:
         self._highs = highspy.Highs()
         self._highs.setOptionValue("output_flag", False)
         self._highs.setOptionValue("threads", 1)
         self._highs.setOptionValue("time_limit", seconds)
+        if exact:
+            self._highs.setOptionValue("mip_rel_gap", 0.0)
         self._count = 0
         for each in costs:
             self.whole(each, 1.0)

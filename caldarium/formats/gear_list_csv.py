@@ -166,6 +166,8 @@ def read_gear_list_csv(data: bytes, name: str) -> GearList:
             entries[which] = row["entry"] | {"when": row["when"], "ways": {}}
         wanted = row["wanted"] | {"least": row["least"]}
         entries[which]["ways"].setdefault(row["way"].get("way", 1), []).append(wanted)
+    if not entries:
+        raise FileError("there is no line in it", 1, 1)
     listed = [_entry(lines[which], each) for which, each in entries.items()]
     name = str(told.pop("name", "") or name or "list")
     identifier = fresh_id(str(told.pop("id", "") or name), ())

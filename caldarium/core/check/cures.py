@@ -157,7 +157,16 @@ def taken(course: Course, person: str, cure: Cure, supply: Supply) -> Course:
             course = give(course, person, stored[cure.key], everything)
         else:
             course = with_person(course, _bought(course.person(person), everything[cure.key]))
-    return course
+    return _holding_more(course, person, cure)
+
+
+def _holding_more(course: Course, person: str, cure: Cure) -> Course:
+    """The course with what somebody's bottles hold in all, where a bottle came to them."""
+    member, kit = course.person(person), cure.piece
+    if not isinstance(kit, Item) or kit.kind != "water" or member.containers_l is None:
+        return course
+    more = (kit.capacity_l or 0.0) * cure.count
+    return with_person(course, member.altered(containers_l=member.containers_l + more))
 
 
 def _bought(person: Person, kit: Kit) -> Person:

@@ -92,16 +92,7 @@ def of_person(course: Course, person: Person) -> list[Holding]:
     pieces: list[Piece] = [*person.garments, *person.bed_parts, *person.items]
     warm = _warmth_of(person.garments)
     found = [holding_of(each, person.id, warm.get(each.id)) for each in pieces]
-    counted = any(item.kind == "water" and item.capacity_l for item in person.items)
-    if person.containers_l and not counted:
-        bottles = next((each for each in found if "water" in each.sorts), None)
-        facts: dict[str, float | bool | None] = {"litres": person.containers_l}
-        sorts: frozenset[Sort] = frozenset(("water",))
-        if bottles is not None:
-            at = found.index(bottles)
-            found[at] = _with_litres(bottles, person.containers_l)
-        else:
-            found.append(Holding(BOTTLES, BOTTLES, person.id, sorts, 1, 0.0, facts))
+    found = _with_bottles(person, found)
     days = [ration(course, person, day) for day in range(len(course.days))]
     if any(day.grams > 0 for day in days):
         grams = sum(day.grams for day in days)
@@ -112,9 +103,18 @@ def of_person(course: Course, person: Person) -> list[Holding]:
     return found
 
 
-def _with_litres(holding: Holding, litres: float) -> Holding:
-    facts = dict(holding.facts) | {"litres": litres / holding.count}
-    return replace(holding, facts=facts)
+def _with_bottles(person: Person, found: list[Holding]) -> list[Holding]:
+    """The things with what bottles hold of which only the whole is known."""
+    sized = sum((i.capacity_l or 0.0) * i.count for i in person.items if i.kind == "water")
+    rest = (person.containers_l or 0.0) - sized
+    if rest <= 0:
+        return found
+    for at, each in enumerate(found):
+        if "water" in each.sorts and each.facts.get("litres") is None:
+            facts = dict(each.facts) | {"litres": rest / each.count}
+            return [*found[:at], replace(each, facts=facts), *found[at + 1 :]]
+    facts = {"litres": rest}
+    return [*found, Holding(BOTTLES, BOTTLES, person.id, frozenset(("water",)), 1, 0.0, facts)]
 
 
 def _warmth_of(pieces: Sequence[Garment]) -> dict[str, float]:

@@ -1,12 +1,14 @@
 """Lists held against what people have: what meets each line, what is too weak, what is missing."""
 
 import math
+from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from caldarium.core.lists.applies import applies, ground_of, of_age
 from caldarium.core.lists.holdings import Holding, has_word, holdings
+from caldarium.core.lists.sharing import Ask, Line, Name, name_of, share_out
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Counted, Entry, Least, ListScope, Sort, Wanted, Way
 from caldarium.core.timeline.moments import Timeline
@@ -104,6 +106,17 @@ class _Rules:
         """The user's word on a thing and a line, None where they say nothing."""
         return self._said.get((listed, entry, holding.key)) if self._said else None
 
+    def for_part(
+        self, asked: "_Asked", wanted: Wanted, have: Sequence[Holding]
+    ) -> list[tuple[Holding, bool]]:
+        """Those of some things that count for one part, and whether by the user's word."""
+        found: list[tuple[Holding, bool]] = []
+        for each in have:
+            told = self.said(asked.list, asked.entry.id, each)
+            if told or (told is None and self.fits(each, wanted)):
+                found.append((each, bool(told)))
+        return found
+
     def able(self, listed: str, entry: Entry, have: Sequence[Holding]) -> list[Holding]:
         """Those of some things that could meet a line in any way."""
         parts = [part for way in entry.ways for part in way.parts]
@@ -131,30 +144,94 @@ def judge(course: Course, timeline: Timeline) -> tuple[Judged, ...]:
     rules = _Rules(course.counted)
     found: list[Judged] = []
     for listed in course.lists:
-        left = _Left(have) if listed.once else None
-        asked = [each for each in listed.entries if applies(each.when, ground)]
-        own = ("head", "instructor")
-        # Where a piece counts once, what everybody must have of their own comes first, and of that
-        # whatever the fewest pieces can meet.
-        ordered = asked
-        able = {each.id: rules.able(listed.id, each, have) for each in asked}
-        if left is not None:
-            ordered = sorted(asked, key=lambda e: (e.of not in own, not e.must, len(able[e.id])))
-        told: dict[str, list[Judged]] = {each.id: [] for each in asked}
-        for entry in ordered:
-            subjects = _subjects(course, entry)
-            heads = len(subjects) if entry.of in own else 1
-            for subject, times in subjects:
-                mine = [each for each in able[entry.id] if _counts_for(each, subject)]
-                mine = mine if left is None else left.of(mine)
-                judged = _judged(listed.id, entry, subject, times, mine, rules)
-                if not judged.good:
-                    judged = _elsewhere(judged, entry, able[entry.id], rules, times * heads)
-                if left is not None and judged.good:
-                    left.take(judged.pieces)
-                told[entry.id].append(judged)
-        found += [each for entry in asked for each in told[entry.id]]
+        asked = [
+            _Asked(listed.id, entry, subject, times, rules.able(listed.id, entry, have))
+            for entry in listed.entries
+            if applies(entry.when, ground)
+            for subject, times in _subjects(course, entry)
+        ]
+        of_each = Counter(each.entry.id for each in asked)
+        shared = _shared_out(asked, rules) if listed.once else {}
+        gone = Counter(
+            {name: n for things in shared.values() for name, n in _counts(things).items()}
+        )
+        for each in asked:
+            mine = [one for one in each.able if _counts_for(one, each.subject)]
+            if listed.once:
+                mine = shared.get(each.key) or _without(mine, gone)
+            judged = _judged(each, mine, rules)
+            if not judged.good:
+                heads = of_each[each.entry.id] if each.entry.of in OWN else 1
+                judged = _elsewhere(judged, each, heads, rules)
+            found.append(judged)
     return tuple(found)
+
+
+OWN = ("head", "instructor")
+"""Whom a line is asked of by themselves."""
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """A line asked of one subject, so many times over, and things that could meet it."""
+
+    list: str
+    entry: Entry
+    subject: Subject
+    times: int
+    able: Sequence[Holding]
+
+    @property
+    def key(self) -> tuple[str, str]:
+        """What it is known by within its list."""
+        return self.entry.id, self.subject.id
+
+
+def _shared_out(asked: Sequence[_Asked], rules: _Rules) -> dict[tuple[str, str], list[Holding]]:
+    """Things for each line of a list where a thing counts for one line only; what everybody must
+    have of their own comes first, then what is asked of all."""
+    found: dict[tuple[str, str], list[Holding]] = {}
+    gone: Counter[Name] = Counter()
+    subjects = dict.fromkeys(each.subject.id for each in asked if each.subject.of in OWN)
+    groups = [[e for e in asked if e.subject.of in OWN and e.subject.id == who] for who in subjects]
+    for group in [*groups, [e for e in asked if e.subject.of not in OWN]]:
+        lines = [_line(each, gone, rules) for each in group]
+        for each, shared in zip(group, share_out(lines), strict=True):
+            if shared is not None:
+                things = [one for part in shared[1] for one in part]
+                found[each.key] = things
+                gone += Counter(_counts(things))
+    return found
+
+
+def _counts(things: Iterable[Holding]) -> dict[Name, int]:
+    found: Counter[Name] = Counter()
+    for each in things:
+        found[name_of(each)] += each.count
+    return dict(found)
+
+
+def _without(things: Iterable[Holding], gone: Mapping[Name, int]) -> list[Holding]:
+    """Things, as many of each as are not used elsewhere."""
+    left = [replace(each, count=each.count - gone.get(name_of(each), 0)) for each in things]
+    return [each for each in left if each.count > 0]
+
+
+def _line(asked: _Asked, gone: Mapping[Name, int], rules: _Rules) -> Line:
+    """A line as it is shared out: of what is left, what is good enough for each part."""
+    mine = _without((e for e in asked.able if _counts_for(e, asked.subject)), gone)
+    ways = tuple(
+        tuple(_ask(asked, part, mine, rules) for part in way.parts) for way in asked.entry.ways
+    )
+    return Line(ways, asked.entry.must)
+
+
+def _ask(asked: _Asked, wanted: Wanted, mine: Sequence[Holding], rules: _Rules) -> Ask:
+    able = rules.for_part(asked, wanted, mine)
+    good = tuple(e for e, told in able if told or not shortfalls(e, wanted.least))
+    sure = any(told for _, told in able)
+    together = {} if sure else _together(wanted.least, asked.times)
+    return Ask(wanted.count * asked.times, good, together)
 
 
 def _subjects(course: Course, entry: Entry) -> list[tuple[Subject, int]]:
@@ -218,17 +295,10 @@ def shortfalls(holding: Holding, least: Least) -> list[Short]:
     return found
 
 
-def _judged(
-    listed: str,
-    entry: Entry,
-    subject: Subject,
-    times: int,
-    have: Sequence[Holding],
-    rules: _Rules,
-) -> Judged:
+def _judged(asked: _Asked, have: Sequence[Holding], rules: _Rules) -> Judged:
     """A line for one subject: by the first way that is met, else by the one that comes nearest."""
-    said = {id(each): rules.said(listed, entry.id, each) for each in have}
-    tried = [_tried(way, times, have, said, rules) for way in entry.ways]
+    listed, entry, subject = asked.list, asked.entry, asked.subject
+    tried = [_tried(asked, way, have, rules) for way in entry.ways]
     for at, parts in enumerate(tried):
         if all(part.met for part in parts):
             pieces = tuple(piece for part in parts for piece in part.pieces)
@@ -263,30 +333,31 @@ def _missing(parts: Sequence[Part]) -> tuple[int, int]:
     return absent, sum(not part.met for part in parts) - absent
 
 
-def _tried(
-    way: Way,
-    times: int,
-    have: Sequence[Holding],
-    said: Mapping[int, bool | None],
-    rules: _Rules,
-) -> list[Part]:
-    """Every part of a way; within one way a piece counts once, so that parts which few things can
-    do come first."""
-    used: dict[tuple[str | None, str], int] = {}
-    parts = sorted(enumerate(way.parts), key=lambda p: sum(rules.fits(each, p[1]) for each in have))
+def _tried(asked: _Asked, way: Way, have: Sequence[Holding], rules: _Rules) -> list[Part]:
+    """Every part of a way; within one way a piece counts once. Parts that few things can do come
+    first; where that leaves one unmet that need not be, things are shared out exactly."""
+    used: Counter[Name] = Counter()
+    order = sorted(
+        range(len(way.parts)), key=lambda at: len(rules.for_part(asked, way.parts[at], have))
+    )
     done: dict[int, Part] = {}
-    for at, wanted in parts:
-        able: list[tuple[Holding, bool]] = []
-        for each in have:
-            free = each.count - used.get((each.who, each.id), 0)
-            told = said[id(each)]
-            if free > 0 and (told or (told is None and rules.fits(each, wanted))):
-                able.append((replace(each, count=free), bool(told)))
-        part = _part(wanted, wanted.count * times, able)
-        for piece in part.pieces:
-            used[piece.who, piece.id] = used.get((piece.who, piece.id), 0) + piece.count
+    for at in order:
+        wanted = way.parts[at]
+        left = _without(have, used) if used else have
+        part = _part(wanted, wanted.count * asked.times, rules.for_part(asked, wanted, left))
+        used += Counter(_counts(part.pieces))
         done[at] = part
-    return [done[at] for at in range(len(way.parts))]
+    found = [done[at] for at in range(len(way.parts))]
+    if len(found) < 2 or all(part.met for part in found):
+        return found
+    asks = tuple(_ask(asked, part, have, rules) for part in way.parts)
+    (shared,) = share_out([Line((asks,))])
+    if shared is None:
+        return found
+    return [
+        Part(wanted, things, ask.asked, ask.asked, ())
+        for wanted, ask, things in zip(way.parts, asks, shared[1], strict=True)
+    ]
 
 
 def _part(wanted: Wanted, asked: int, able: Sequence[tuple[Holding, bool]]) -> Part:
@@ -352,17 +423,15 @@ def _depth(short: Sequence[Short]) -> float:
     )
 
 
-def _elsewhere(
-    judged: Judged, entry: Entry, have: Sequence[Holding], rules: _Rules, times: int
-) -> Judged:
+def _elsewhere(judged: Judged, asked: _Asked, heads: int, rules: _Rules) -> Judged:
     """The line as met where the group's kit has enough of it for everybody, whoever carries it."""
     if judged.subject.of not in ("head", "tent"):
         return judged
-    shared = [each for each in have if each.shared and not each.of]
+    shared = [each for each in asked.able if each.shared and not each.of]
     if not shared:
         return judged
-    whole = Subject("party", "party", ())
-    found = _judged(judged.list, entry, whole, times, shared, rules)
+    whole = replace(asked, subject=Subject("party", "party", ()), times=asked.times * heads)
+    found = _judged(whole, shared, rules)
     if not found.good:
         return judged
     carriers = tuple(dict.fromkeys(each.who for each in found.pieces if each.who is not None))
@@ -379,20 +448,3 @@ def _elsewhere(
         lacks=None,
         elsewhere=carriers,
     )
-
-
-class _Left:
-    """What of everything was not used for a line yet."""
-
-    def __init__(self, have: Sequence[Holding]) -> None:
-        self._left = {(each.who, each.id): each.count for each in have}
-
-    def of(self, have: Sequence[Holding]) -> list[Holding]:
-        """Some things, as many of each as are left."""
-        left = [replace(each, count=self._left[each.who, each.id]) for each in have]
-        return [each for each in left if each.count > 0]
-
-    def take(self, pieces: Iterable[Holding]) -> None:
-        """Use some up."""
-        for piece in pieces:
-            self._left[piece.who, piece.id] -= piece.count
