@@ -32,8 +32,8 @@ VIEWS = {
         True,
     ),
     "store": ("/store?course=1&person=mirel&q=bag", (1280, 800), False),
-    "group": ("/courses/1/group", (1280, 800), True),
     "pack": ("/courses/1/pack?person=runa&day=1", (1280, 800), True),
+    "check": ("/courses/1/check", (1280, 800), True),
     "lighten": ("/courses/1/lighten/caution?person=runa&sources=own%2Cstore", (1280, 800), True),
 }
 

@@ -45,6 +45,7 @@ RULES: Mapping[RuleName, str] = {
     "sun": "against the sun, as planned",
     "spare": "marked as a spare",
     "dry set": "a dry set, by the course's school",
+    "listed": "asked for by a list",
 }
 """What a set must have before any gram is counted."""
 _FAILS = {

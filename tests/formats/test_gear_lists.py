@@ -101,7 +101,7 @@ def test_the_shipped_lists_are_of_the_format_and_name_where_they_are_from() -> N
 @pytest.mark.parametrize(
     ("text", "place", "told"),
     [
-        ("line,text\n", "", "lines"),
+        ("line,text\n", "line 1", "there is no line in it"),
         ("name,mass\nx,1\n", "line 1", "no column for line and text"),
         ("line,text,sort\na,bag,sleeping\n", "line 2", "sort"),
         ("line,text,sort,comfort at most\na,bag,bag,warm\n", "line 2, column 4", "comfort"),
@@ -118,9 +118,8 @@ def test_a_fault_in_a_csv_is_told_by_its_place(text: str, place: str, told: str)
 
 
 def test_a_short_csv_of_ones_own_is_enough_and_may_have_its_own_units() -> None:
-    text = (
-        "line;text;sort;comfort at most (°F);names\nbag;Warm bag;bag;23;\npipe;Whistle;;;whistle\n"
-    )
+    text = "line;text;sort;comfort at most (°F);names\n"
+    text += "bag;Warm bag;bag;23;\npipe;Whistle;;;whistle\n"
     listed = read_gear_list_csv(text.encode(), "Our list")
     assert (listed.name, len(listed.entries)) == ("Our list", 2)
     part = listed.entries[0].ways[0].parts[0]

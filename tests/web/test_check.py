@@ -96,7 +96,6 @@ def test_what_is_missing_is_given_to_all_or_one_and_told(client) -> None:
     party = "school-autumn rope party"
     form = {f"cure {party}": "store S-12", f"to {party}": "wren"}
     assert "throw line 20 m to Wren Tarn" in send(client, "check", act=f"give={party}", **form).text
-    assert "Nothing was given" in send(client, "check", act=f"give={party}").text or True
 
 
 def test_what_is_not_said_is_let_count_and_not(client) -> None:
@@ -166,10 +165,8 @@ def test_a_person_is_signed_off_once_all_is_there_and_only_taken_back_with_a_rea
     assert "was signed off, and since" not in text
     record = client.get("/courses/1/check/record").text
     assert "jacket left at home" in record
-    assert (
-        client.post("/courses/1/check/table", data={"act": "sign", "subject": "x"}).status_code
-        == 404
-    )
+    nobody = {"act": "sign", "subject": "x"}
+    assert client.post("/courses/1/check/table", data=nobody).status_code == 404
 
 
 def test_without_a_script_every_button_is_a_form_of_its_own(client) -> None:
@@ -209,9 +206,10 @@ def test_what_is_handed_out_comes_back_into_the_store(client) -> None:
     assert "That is not out any more." in hand(act=f"back={token}")
     assert "Say what is handed out" in hand(**(sent | {"what": " "}))
     assert "How many is a whole number" in hand(**(sent | {"count": "some"}))
-    assert "somebody's own rope" in hand(**(sent | {"what": "somebody's own rope"}))
+    assert "a rope of mine" in hand(**(sent | {"what": "a rope of mine"}))
     assert "Tick what is handed out first." in hand(act="plan")
-    assert "still out" not in hand(act="all-back").split("Receipt")[0] or True
+    assert "Nothing is still out." in hand(act="all-back")
+    assert "Nothing is out." in hand(act="all-back")
 
 
 def test_the_plans_pieces_of_the_store_are_handed_out_together(client) -> None:

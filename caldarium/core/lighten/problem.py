@@ -14,6 +14,7 @@ from caldarium.core.day.states import TOLERANCE
 from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import DigitSets, digit_sets
+from caldarium.core.lighten.listed import asked_for, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
 from caldarium.core.lighten.offers import Offer
 from caldarium.core.lighten.rounds import Row, at_most
@@ -172,11 +173,31 @@ class Problem:
             if each.id != person.id
         )
         needed_bed = own and bool(bags or person.bag or person.pads)
-        self.tops = tops(person, self.offers, needed_bed)
-        self.bottoms = bottoms(course, person, self.offers, needed_bed)
+        self.tops: list[Top] = tops(person, self.offers, needed_bed)
+        self.bottoms: list[Bottom] = bottoms(course, person, self.offers, needed_bed)
+        self._as_listed()
         if lent_to:
             # Whoever lies under their bag too would be left without.
             self.tops = [each for each in self.tops if each.bag == person.bag][:1] or self.tops[:1]
+
+    def _as_listed(self) -> None:
+        """Leave out beds that are not what lists ask for, where there are others."""
+        if "listed" in self.wish.without:
+            return
+        course, person = self.course, self.person
+        asked = asked_for(course, person, self.timeline)
+        bags = [each for each in asked if each.wanted.sort == "bag"]
+        pads = [each for each in asked if each.wanted.sort == "pad"]
+
+        def tops_do(top: Top) -> bool:
+            there = [each for each in (top.bag, top.over) if each is not None]
+            return good_enough(course, person, bags, there)
+
+        tops_left: list[Top] = [each for each in self.tops if tops_do(each)]
+        bottoms_left: list[Bottom] = [
+            each for each in self.bottoms if good_enough(course, person, pads, each.pads)
+        ]
+        self.tops, self.bottoms = tops_left or self.tops, bottoms_left or self.bottoms
 
     def _meet(self) -> None:
         """What they meet, with as heavy a pack as a set may make it."""

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from caldarium.core.day.dressing import SHELL_RAIN
+from caldarium.core.lighten.listed import asked_for, counts
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import regions_covered
@@ -28,6 +29,7 @@ RuleName = Literal[
     "sun",
     "spare",
     "dry set",
+    "listed",
 ]
 RULES: tuple[RuleName, ...] = get_args(RuleName)
 KEPT_AS_PLANNED: tuple[RuleName, ...] = ("sun", "spare", "dry set")
@@ -124,7 +126,7 @@ def rules_for(
         )
         if kept:
             found.append(Rule(name, len(kept), kept))
-    return found + _dry_set(course, person, pieces)
+    return found + _dry_set(course, person, pieces) + _listed(course, person, timeline, pieces)
 
 
 def as_many_as(planned: Sequence[Garment]) -> dict[str, float]:
@@ -154,6 +156,18 @@ def _rain_above(each: Garment) -> bool:
 def _rain_below(each: Garment) -> bool:
     legs = {"thighs", "lower legs"}
     return each.layer == "shell" and each.waterproof and legs <= regions_covered(each)
+
+
+def _listed(
+    course: Course, person: Person, timeline: Timeline, pieces: Sequence[Garment]
+) -> list[Rule]:
+    """Of clothes that a list asks for as many as it asks, where there are so many."""
+    found: list[Rule] = []
+    for asked in asked_for(course, person, timeline):
+        places = [at for at, each in enumerate(pieces) if counts(course, person, asked, each)]
+        if len(places) >= asked.wanted.count:
+            found.append(Rule("listed", asked.wanted.count, tuple(places)))
+    return found
 
 
 def _dry_set(course: Course, person: Person, pieces: Sequence[Garment]) -> list[Rule]:

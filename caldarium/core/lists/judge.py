@@ -127,12 +127,13 @@ class _Rules:
         ]
 
 
-def judge(course: Course, timeline: Timeline) -> tuple[Judged, ...]:
+def judge(course: Course, timeline: Timeline, who: str = "") -> tuple[Judged, ...]:
     """Every line of every list of a course that is asked there, for everybody it is asked of.
 
     Args:
         course: the plan, its lists and what the user counts by hand.
         timeline: of the course, for what is forecast.
+        who: somebody whose own lines alone are wanted; all lines where empty.
 
     Returns:
         By list, by line, by subject.
@@ -156,6 +157,8 @@ def judge(course: Course, timeline: Timeline) -> tuple[Judged, ...]:
             {name: n for things in shared.values() for name, n in _counts(things).items()}
         )
         for each in asked:
+            if who and each.subject.id != who:
+                continue
             mine = [one for one in each.able if _counts_for(one, each.subject)]
             if listed.once:
                 mine = shared.get(each.key) or _without(mine, gone)

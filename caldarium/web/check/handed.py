@@ -27,6 +27,7 @@ from caldarium.words.faults import fault_text
 router = APIRouter()
 CONDITIONS: tuple[Condition, ...] = get_args(Condition)
 BACKS: tuple[Back, ...] = get_args(Back)
+ALL_BACK = "Nothing is still out."
 
 
 @dataclass(frozen=True)
@@ -89,7 +90,8 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         receipts.setdefault(row.who, []).append(row)
     sentence = "Nothing has been handed out yet."
     if rows:
-        sentence = f"{counted(sum(row.due for row in rows), 'piece is', 'pieces are')} still out."
+        out = sum(row.due for row in rows)
+        sentence = f"{counted(out, 'piece is', 'pieces are')} still out." if out else ALL_BACK
     return page(
         request,
         "check/handed.html",
