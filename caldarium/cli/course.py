@@ -36,11 +36,13 @@ def _courses(database: Path) -> "Courses":
 
 def assess(course: Annotated[Path, typer.Argument(help="course JSON file")]) -> None:
     """The assessment of a course file, as JSON."""
+    from caldarium.cli.quiet import solver_silent
     from caldarium.core.assess import assess as assess_course
     from caldarium.formats.assessment_json import assessment_document
 
     value = read_course_file(course)
-    document = assessment_document(value, assess_course(value))
+    with solver_silent():
+        document = assessment_document(value, assess_course(value))
     typer.echo(json.dumps(document, ensure_ascii=False))
 
 

@@ -1,12 +1,7 @@
 """`caldarium lighten`: the lightest sets of a course file, as JSON."""
 
-import ctypes
 import json
-import os
-import sys
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
@@ -14,6 +9,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 import typer
 
 from caldarium.cli.course import read_course_file
+from caldarium.cli.quiet import solver_silent
 
 if TYPE_CHECKING:
     from caldarium.core.lighten.frontier import Tread
@@ -60,7 +56,7 @@ def lighten(
     some: tuple[Source, ...] = tuple(each for each in SOURCES if each in wanted)
     timeline = build_timeline(plan)
     found: list[dict[str, Any]] = []
-    with _solver_silent():
+    with solver_silent():
         for each in people:
             began = time.monotonic()
             question = Question(plan, each, timeline, supply, some, wish)
@@ -79,21 +75,6 @@ def lighten(
         "people": found,
     }
     typer.echo(json.dumps(document, ensure_ascii=False))
-
-
-@contextmanager
-def _solver_silent() -> Iterator[None]:
-    """The solver greets on the standard output below Python's own; a JSON document stands there."""
-    sys.stdout.flush()
-    kept, nowhere = os.dup(1), os.open(os.devnull, os.O_WRONLY)
-    os.dup2(nowhere, 1)
-    try:
-        yield
-    finally:
-        ctypes.CDLL(None).fflush(None)
-        os.dup2(kept, 1)
-        os.close(kept)
-        os.close(nowhere)
 
 
 def _refuse_unknown(name: str, wanted: list[str], known: tuple[str, ...]) -> None:

@@ -342,9 +342,8 @@ def lists_sentence(judged: Sequence[Judged], must: frozenset[tuple[str, str]]) -
 def unready_words(found: Unready, course: Course, subject: str) -> str:
     """Why a signature is not given yet. Source: core.check.record."""
     who = "The course" if subject == PARTY else course.person(subject).name
-    few = ", ".join(found.names[:3]) + (
-        f" and {len(found.names) - 3} more" if len(found.names) > 3 else ""
-    )
+    named = [f"“{each}”" for each in found.names] if subject != PARTY else list(found.names)
+    few = ", ".join(named[:3]) + (f" and {len(named) - 3} more" if len(named) > 3 else "")
     match found.reason:
         case "not checked":
             return f"{who} cannot be signed off yet: not looked at: {few}."
@@ -358,5 +357,6 @@ def broken_words(course: Course, subject: str, lost: Sequence[Judged]) -> str:
     """What a change after a signature broke. Source: core.check.record."""
     texts = {(each.id, e.id): e.text for each in course.lists for e in each.entries}
     who = "The course" if subject == PARTY else course.person(subject).name
-    told = ", ".join(texts.get((each.list, each.entry), each.entry) for each in lost[:4])
+    named = [texts.get((each.list, each.entry), each.entry) for each in lost[:4]]
+    told = ", ".join(f"“{each}”" for each in named)
     return f"{who} was signed off, and since then the plan has changed: no longer there: {told}."

@@ -250,11 +250,11 @@ RULE_WORDS: dict[Rule, str] = {
     "one shell": "the one shell, kept for weather nobody forecast",
     "under the pad": "under an inflatable pad on cold ground, against punctures",
     "the bed": "what is lain in",
+    "listed": "on a mandatory list",
 }
 _LINES: dict[LineReason, str] = {
     **RULE_WORDS,
     "closes nothing": "without it nothing is worse at this caution",
-    "listed": "on a mandatory list",
     "for the bed": "a bed would fall short without it",
     "kept for the bed": "kept dry for the bed",
     "all day": "worn all day",

@@ -114,7 +114,12 @@ def explain_idle(
         ),
     ]
     told += [
-        Step(names[piece], "kept", RULE_WORDS[rule], "common practice, no published source")
+        Step(
+            names[piece],
+            "kept",
+            RULE_WORDS[rule],
+            "a list of this course" if rule == "listed" else "common practice, no published source",
+        )
         for piece, rule in idle.kept.items()
     ]
     told += [

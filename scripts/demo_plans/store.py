@@ -29,7 +29,7 @@ OTHER = [
     ("S-09", "lighter", "repair", 18, 8, "school", {}),
     ("S-10", "fire steel", "repair", 40, 6, "school", {}),
     ("S-11", "survival bag", "cover", 290, 10, "school", {"like": "bag-cover"}),
-    ("S-12", "throw line 20 m", "snow and technical", 540, 2, "school", {}),
+    ("S-12", "throw line", "snow and technical", 540, 2, "school", {}),
     ("S-13", "dark glasses for snow", "snow and technical", 38, 8, "school", {}),
     ("H-01", "toilet bags, a set for one", "hygiene", 60, 12, "school", {}),
     ("H-02", "trowel", "hygiene", 85, 4, "school", {}),

@@ -11,6 +11,7 @@ from caldarium.core.stock.issue import give
 from caldarium.demo import DEMOS, demo_course
 from caldarium.store.courses import Seen
 from caldarium.web.lighten import work as lighten_work
+from caldarium.web.stock import lending
 
 PAGES = (
     "lighten",
@@ -123,7 +124,7 @@ def test_what_somebody_of_the_course_has_is_not_offered_again(client) -> None:
 
     def left() -> int:
         request = SimpleNamespace(app=client.app)
-        return lighten_work.supply_for(request, 1, courses.get(1).course).left_of(piece)
+        return lending.supply_for(request, 1, courses.get(1).course).left_of(piece)
 
     assert left() == 1
     given = give(held.course, "pell", piece, everything)

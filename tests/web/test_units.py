@@ -22,7 +22,9 @@ physics."""
 
 
 def _seen(text: str) -> str:
-    """What a reader meets: text, titles and labels, without fields' own texts."""
+    """What a reader meets: text, titles and labels, without fields' own texts and lines of lists,
+    which stand as their issuer wrote them."""
+    text = re.sub(r'<(span|strong) class="as-written">[^<]*</\1>', "", text)
     told = re.findall(r'(?:title|aria-label|placeholder)="([^"]*)"', text)
     return CHOICES.sub("", re.sub(r"<[^>]*>", " ", text) + " ".join(told))
 
