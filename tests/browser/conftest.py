@@ -102,7 +102,8 @@ class Watched:
 
 def _expected(fault: str) -> bool:
     """What a test brings about on purpose: a clash, or a server that is away."""
-    return any(each in fault for each in ("409", "ERR_FAILED", "sendError", "afterRequest"))
+    told = ("409", "ERR_FAILED", "ERR_INTERNET_DISCONNECTED", "sendError", "afterRequest")
+    return any(each in fault for each in told)
 
 
 @pytest.fixture(params=[(1280, 800), (390, 844)], ids=["laptop", "phone"])

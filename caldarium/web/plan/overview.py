@@ -11,12 +11,14 @@ from pydantic import TypeAdapter, ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment
+from caldarium.core.check.record import broken_since, record_of
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.unsaid import unsaid
 from caldarium.core.tally import tally
 from caldarium.core.what_if.next_steps import Shelves, Step, next_steps, taken
 from caldarium.core.worst import worst_by_moment
 from caldarium.drawings.overview_strip import overview_strip, thumb
+from caldarium.store.checks import Checks
 from caldarium.store.courses import Held, MovedOnError
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts, faults_at
@@ -32,7 +34,8 @@ from caldarium.web.page import (
 from caldarium.web.stock.lending import available
 from caldarium.web.urls import course_url
 from caldarium.web.work import Told
-from caldarium.words.course import course_sentence, moment_name
+from caldarium.words.check import broken_words
+from caldarium.words.course import course_sentence, moment_name, weekday
 from caldarium.words.outline import zone_sentence
 from caldarium.words.overview import (
     AIMS,
@@ -110,6 +113,9 @@ def overview_page(
     before = _seen_before(request, held, since)
     result = assessed(request, held.id, course)
     wide, narrow = strips_for(request)
+    judged = judged_of(request, held, result)
+    checks: Checks = request.app.state.checks
+    broken = broken_since(judged, record_of(checks.of(held.id)))
     worst = worst_by_moment(result)
     address = partial(_moment_address, held.id)
     drawn = partial(overview_strip, course, result, display, address)
@@ -137,7 +143,12 @@ def overview_page(
             if moment.id in worst
         ],
         names={each.id: each.name for each in course.people},
-        sentences=step_sentences(course, result, judged_of(request, held, result), display),
+        sentences=step_sentences(course, result, judged, display),
+        broken=[broken_words(course, who, lost) for who, lost in broken.items()],
+        laid=[
+            (weekday(course, at, whole=True), course_url(held.id, "check/laid-out", day=at))
+            for at in range(len(course.days))
+        ],
         unsaid=[
             (*unsaid_words(course, each), course_url(held.id, _said_at(course, each.step)))
             for each in unsaid(course)
