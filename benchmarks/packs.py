@@ -3,9 +3,7 @@
 Usage: python benchmarks/packs.py
 """
 
-import statistics
-import time
-from collections.abc import Callable
+from timing import median
 
 from caldarium.core.assess import assess
 from caldarium.core.pack.contents import contents, mornings
@@ -13,16 +11,6 @@ from caldarium.core.pack.plan import plan_pack
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.kit import Item
 from caldarium.demo import demo_course
-
-
-def median(work: Callable[[], object], times: int = 5) -> float:
-    """Seconds that some work takes, the median of a few."""
-    found: list[float] = []
-    for _ in range(times):
-        began = time.perf_counter()
-        work()
-        found.append(time.perf_counter() - began)
-    return statistics.median(found)
 
 
 def main() -> None:

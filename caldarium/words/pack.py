@@ -4,7 +4,8 @@ import math
 from collections.abc import Mapping, Sequence
 
 from caldarium.core.pack import placing
-from caldarium.core.pack.contents import NOBODYS, Content
+from caldarium.core.pack.bags import InBag, Place
+from caldarium.core.pack.contents import NOBODYS, Content, named
 from caldarium.core.pack.needed import HURRY, Need, Why
 from caldarium.core.pack.pack_checks import PackReason, good_heights
 from caldarium.core.pack.plan import Moved, PackPlan, Since
@@ -41,6 +42,16 @@ MARK_NAMES: Mapping[Mark, str] = {
 }
 _ALL_DAY: tuple[Why, ...] = ("any time", "every hour")
 """For what no hour is told."""
+BAG_PLACES: Mapping[Place, str] = {
+    "bottom": "at the bottom",
+    "middle": "in the middle",
+    "top": "on top",
+}
+_BAG_NOTES: Mapping[Mark, str] = {
+    "crushable": "among clothes, it breaks when crushed",
+    "sharp": "covered, it is sharp",
+    "leaks": "in a bag of its own, it may leak",
+}
 TOLD_FROM = 0.4
 """Hurry from which the hour is told at which a piece is wanted."""
 _WHY: Mapping[Why, str] = {
@@ -63,6 +74,7 @@ _WHY: Mapping[Why, str] = {
     "to cook at camp": "not before you cook",
     "not before camp": "not before camp",
     "to mend": "wanted if something breaks",
+    "on the snow": "wanted on the snow",
 }
 
 
@@ -81,6 +93,12 @@ def need_words(need: Need) -> str:
     return f"{_WHY[need.why]}, {clock_text(need.hour % 24)}"
 
 
+def bag_words(found: InBag) -> str:
+    """Where a thing goes in a bag by air, and why. Source: core.pack.bags."""
+    told = [words for mark, words in _BAG_NOTES.items() if mark in found.content.marks]
+    return ", ".join((BAG_PLACES[found.place], *told))
+
+
 def place_words(plan: PackPlan, content: Content) -> str:
     """Why a piece is where it is, in a sentence. Source: core.pack."""
     zone = plan.placing.zones.get(content.id)
@@ -96,6 +114,8 @@ def place_words(plan: PackPlan, content: Content) -> str:
         told.append("it is wet")
     if "keep dry" in content.marks and plan.asked.said.liner and zone in MAIN:
         told.append("inside the liner")
+    if zone is not None and zone not in MAIN and named(content.name, ("axe",)):
+        told.append("the pick inward, its head covered")
     if "freezes" in content.marks and plan.asked.freezes:
         told.append("it must not freeze")
     if "leaks" in content.marks and not by_hand:

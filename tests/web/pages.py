@@ -36,6 +36,7 @@ STEPS = (
     "/lighten/part-way",
     "/pack",
     "/pack/cards",
+    "/pack/cards?bags=air",
     "/check",
     "/check?only=yes",
     "/check/table",

@@ -194,7 +194,7 @@ def test_what_is_handed_out_comes_back_into_the_store(client) -> None:
         return client.post(address, data=form, follow_redirects=True).text
 
     text = hand(**sent)
-    assert "1 piece is still out." in text
+    assert "1 piece is still out, overdue since Friday 25 September 2026." in text
     assert "Receipt: Runa Bell" in text
     token = re.search(r'value="back=([^"]+)"', text).group(1)
     wet = {f"state {token}": "wet", f"condition {token}": "to mend", f"note {token}": "wet foot"}

@@ -130,3 +130,11 @@ def test_a_pack_that_nobody_named_is_told(client, courses) -> None:
     number = courses.add(from_nothing(kit=None), "made")
     assert "Nobody said which pack this is" in client.get(f"/courses/{number}/pack").text
     assert "which pack each has" in client.get(f"/courses/{number}").text
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_bags_by_air_have_a_card_of_their_own(client, name: str) -> None:
+    number = client.app.state.courses.add(demo_course(name), "another")
+    text = client.get(f"/courses/{number}/pack/cards?bags=air").text
+    assert text.count("hold bag, in this order") == len(demo_course(name).people)
+    assert "Carriers&#39; rules" in text or "Carriers' rules" in text

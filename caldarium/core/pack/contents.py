@@ -219,15 +219,28 @@ def _wetted(listed: list[Content], grams: float) -> list[Content]:
     ]
 
 
-def _named(name: str, words: tuple[str, ...]) -> bool:
+def named(name: str, words: tuple[str, ...]) -> bool:
+    """Whether any of some words is in a name. Source: none, bookkeeping."""
     lower = name.lower()
     return any(word in lower for word in words)
+
+
+def content_of(course: Course, person: Person, line: Line) -> Content:
+    """One line of somebody's packing list as a thing to pack.
+
+    Source: the plan; what it is like by its kind, common practice, no published source.
+    """
+    piece = next((each for each in person.garments if each.id == line.id), None)
+    if line.kind == "garment" and piece is not None:
+        return _clothes(line, piece)
+    things = (*person.items, *course.group)
+    return _thing(line, next((each for each in things if each.id == line.id), None))
 
 
 def _clothes(line: Line, piece: Garment) -> Content:
     soaks = piece.layer in ("base", "insulation", "mid") or piece.spare
     marks: set[Mark] = {"keep dry"} if soaks and not piece.shades else set()
-    if _named(line.name, CRUSHABLE):
+    if named(line.name, CRUSHABLE):
         marks.add("crushable")
     return Content(
         line.id,
@@ -247,9 +260,9 @@ def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
     marks: set[Mark] = set(_MARKS.get(role, ()))
     if kit is not None and kit.spoils_below_c is not None:
         marks.add("freezes")
-    if _named(line.name, SHARP):
+    if named(line.name, SHARP):
         marks.add("sharp")
-    if _named(line.name, CRUSHABLE):
+    if named(line.name, CRUSHABLE):
         marks.add("crushable")
     if role == "pad" and line.litres > 8:
         marks.add("outside")
@@ -261,7 +274,7 @@ def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
         line.estimated,
         role,
         frozenset(marks),
-        spare=(isinstance(kit, Item) and kit.spare) or _named(line.name, SPARE),
+        spare=(isinstance(kit, Item) and kit.spare) or named(line.name, SPARE),
         bundle=kit.bundle if isinstance(kit, GroupKit) else "",
     )
 
@@ -286,10 +299,10 @@ def _role(line: Line, kit: Item | GroupKit | None) -> Role:
     kind = kit.kind if kit is not None else ""
     if kind == "water" and kit is not None and kit.spoils_below_c is not None:
         return "filter"
-    if line.kind not in _ROLE_OF_LINE and _named(line.name, SUN):
+    if line.kind not in _ROLE_OF_LINE and named(line.name, SUN):
         return "sun"
     by_purpose = _ROLE_OF_PURPOSE.get(line.purpose, "other")
-    if by_purpose == "safety" and _named(line.name, ("first aid",)):
+    if by_purpose == "safety" and named(line.name, ("first aid",)):
         by_purpose = "aid"
     return _ROLE_OF_LINE.get(line.kind) or _ROLE_OF_KIND.get(kind) or by_purpose
 

@@ -6,9 +6,9 @@ from typing import Literal
 
 from caldarium.core.assess import Assessment
 from caldarium.core.day.dressing import MOVING, SHELL_RAIN
-from caldarium.core.pack.contents import Content, Role, first_walk
+from caldarium.core.pack.contents import Content, Role, first_walk, named
 from caldarium.core.plan.course import Person
-from caldarium.core.timeline.moments import Moment
+from caldarium.core.timeline.moments import Moment, Timeline
 
 Why = Literal[
     "put on at halts",
@@ -30,6 +30,7 @@ Why = Literal[
     "to cook at camp",
     "not before camp",
     "to mend",
+    "on the snow",
 ]
 """For what a piece is needed next."""
 
@@ -64,8 +65,12 @@ HURRY: dict[Why, float] = {
     "to cook at camp": 0.3,
     "not before camp": 0.15,
     "to mend": 0.8,
+    "on the snow": 1.9,
 }
 """Judgement, in the order that is common practice, no published source."""
+TECHNICAL = ("axe", "crampon", "spike", "rope", "harness", "screw", "snowshoe", "ski", "helmet")
+"""Words in a name by which things are taken for those that a snow or glacier leg asks for:
+judgement."""
 _BY_ROLE: dict[Role, Why] = {
     "bed": "for the night",
     "pad": "for the night",
@@ -108,6 +113,7 @@ def needs_of(
     worn = {m.moment: frozenset(m.worn) for m in result.of(person.id).moments}
     halt = next((m.start for m in later if m.kind == "halt"), walk.start)
     camp = next((m.start for m in later if m.kind == "camp"), math.inf)
+    icy = _on_snow(result.timeline, day)
     dark = next((m.start for m in later if m.kind in (*MOVING, "halt") and m.dark_hours > 0), None)
     found: dict[str, Need] = {}
     for each in contents:
@@ -116,11 +122,23 @@ def needs_of(
         elif each.role == "light":
             why: Why = "may get dark" if dark is None else "in the dark"
             found[each.id] = Need(math.inf if dark is None else dark, why, HURRY[why])
+        elif each.role == "tool" and icy is not None and named(each.name, TECHNICAL):
+            found[each.id] = Need(icy, "on the snow", HURRY["on the snow"])
         else:
             why = "kept dry to the end" if each.spare else _BY_ROLE[each.role]
             hours = {"at lunch": halt, "every hour": walk.start, "any time": walk.start}
             found[each.id] = Need(hours.get(why, camp), why, HURRY[why])
     return found
+
+
+def _on_snow(timeline: Timeline, day: int) -> float | None:
+    """When a day first goes over snow or a glacier [h of the course], None where it does not."""
+    for stage in timeline.stages[day]:
+        if stage.walk is not None and (
+            stage.leg.kind == "snow" or stage.leg.terrain == "snow" or stage.leg.glacier
+        ):
+            return 24 * day + stage.start
+    return None
 
 
 def _of_clothes(content: Content, later: list[Moment], worn: dict[str, frozenset[str]]) -> Need:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
 
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import Item
 from caldarium.core.stock.inventory import Stored
@@ -112,6 +112,18 @@ class ToGet:
     def cost(self) -> float | None:
         """What all of them cost, None where nobody said. Source: none, arithmetic."""
         return None if self.piece.cost is None else self.piece.cost * self.count
+
+
+def got_there(person: Person, stored: Mapping[str, Stored]) -> frozenset[str]:
+    """Ids of what somebody hires or buys on arrival, and so does not fly with.
+
+    Source: the store's own words on whose each piece is.
+    """
+    return frozenset(
+        getattr(piece, "id", "")
+        for piece in stored_pieces(person)
+        if (found := stored.get(store_key(piece))) and found.owner in ("hire", "buy on arrival")
+    )
 
 
 def to_get(course: Course, stored: Mapping[str, Stored]) -> list[ToGet]:

@@ -3,9 +3,9 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Annotated, cast, get_args
+from typing import cast, get_args
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
@@ -15,6 +15,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Item
 from caldarium.core.stock.inventory import Condition, Stored
 from caldarium.core.stock.issue import store_key, stored_pieces
+from caldarium.core.stock.lending import days_of
 from caldarium.store.pieces import Pieces
 from caldarium.web.check.table import checks_of, moment_words, now_told
 from caldarium.web.forms import Sent, whole
@@ -59,13 +60,6 @@ class OutRow:
 
 
 @dataclass(frozen=True)
-class Looking:
-    """Whose receipt is shown."""
-
-    receipt: str = ""
-
-
-@dataclass(frozen=True)
 class Answer:
     """What came of a form."""
 
@@ -74,12 +68,12 @@ class Answer:
 
 
 @router.get("/courses/{number}/check/handed")
-def show(request: Request, number: int, looking: Annotated[Looking, Depends()]) -> HTMLResponse:
+def show(request: Request, number: int) -> HTMLResponse:
     """What is out, what is due, and receipts."""
-    return _page(request, number, looking, Answer())
+    return _page(request, number, Answer())
 
 
-def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HTMLResponse:
+def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
     held = courses_of(request).get(number)
     course = held.course
     record = record_of(checks_of(request).of(number))
@@ -91,7 +85,12 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
     sentence = "Nothing has been handed out yet."
     if rows:
         out = sum(row.due for row in rows)
-        sentence = f"{counted(out, 'piece is', 'pieces are')} still out." if out else ALL_BACK
+        sentence = ALL_BACK
+        if out:
+            last = days_of(course)[1]
+            late = "overdue since" if date.today() > last else "due back after"
+            still = counted(out, "piece is", "pieces are")
+            sentence = f"{still} still out, {late} {last:%A %-d %B %Y}."
     return page(
         request,
         "check/handed.html",
@@ -106,7 +105,6 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         typed=answer.form,
         conditions=CONDITIONS,
         states=[(each, words.BACK_NAMES[each]) for each in BACKS],
-        today=date.today(),
     )
 
 
@@ -191,7 +189,7 @@ def change(request: Request, number: int, sent: Sent) -> Response:
     except ValidationError as fault:
         message = f"Not kept: {fault_text(fault, display_of(request))}."
     if message:
-        return _page(request, number, Looking(), Answer(message, form if act == "out" else {}))
+        return _page(request, number, Answer(message, form if act == "out" else {}))
     return RedirectResponse(course_url(number, "check/handed"), 303)
 
 

@@ -1,8 +1,7 @@
 """Lists that are asked of a course: chosen, brought in, judged, and what is missing given."""
 
-import secrets
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import partial
 from typing import Annotated
 
@@ -60,7 +59,6 @@ class Answer:
 
     message: str = ""
     error: str = ""
-    form: Mapping[str, str] = field(default_factory=dict)
 
 
 def every_list(request: Request) -> dict[str, GearList]:
@@ -115,7 +113,6 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         broken=[words.broken_words(course, who, lost) for who, lost in broken.items()],
         message=answer.message,
         error=answer.error,
-        typed=answer.form,
     )
 
 
@@ -298,8 +295,3 @@ def _given_words(course: Course, given: list[tuple[str, Cure]], display: Display
         sources[cure.source] = sources.get(cure.source, 0) + 1
     whence = ", ".join(f"{many} {words.SOURCE_NAMES[each]}" for each, many in sources.items())
     return f"{name} to {len(given)} people ({grams}; {whence})"
-
-
-def new_token() -> str:
-    """A token for something told from a form."""
-    return secrets.token_hex(16)

@@ -9,14 +9,12 @@ from pydantic import ValidationError
 
 from caldarium.core.load.travel import kilograms, litres_of, travel
 from caldarium.core.plan.changes import with_person
-from caldarium.core.plan.course import Course, Person
-from caldarium.core.stock.inventory import Stored
-from caldarium.core.stock.issue import kit_id, store_key, stored_pieces
-from caldarium.core.stock.lending import to_get
+from caldarium.core.plan.course import Course
+from caldarium.core.stock.lending import got_there, to_get
 from caldarium.web.editing import editing
 from caldarium.web.forms import Field, Texts, read_form, written
 from caldarium.web.page import assessed, courses_of, display_of, page
-from caldarium.web.stock.store import pieces_of
+from caldarium.web.stock.lending import stored_by_key
 from caldarium.web.urls import course_url
 from caldarium.words.course import course_sentence
 from caldarium.words.lists import party_travel_sentence, travel_sentence
@@ -51,13 +49,9 @@ def _air_page(
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
     member = course.person(who or course.people[0].id)
-    stored = {
-        key: piece
-        for piece in pieces_of(request).all(retired=True)
-        for key in (piece.tag.lower(), kit_id(piece))
-    }
+    stored = stored_by_key(request)
     flights = [
-        travel(course, person, result.of(person.id).moments, _got_there(person, stored))
+        travel(course, person, result.of(person.id).moments, got_there(person, stored))
         for person in course.people
     ]
     getting = to_get(course, stored)
@@ -91,15 +85,6 @@ def _air_page(
         getting_words=to_get_sentence(getting),
         kilograms=kilograms,
         litres_of=litres_of,
-    )
-
-
-def _got_there(person: Person, stored: Mapping[str, Stored]) -> frozenset[str]:
-    """Ids of what somebody hires or buys on arrival."""
-    return frozenset(
-        getattr(piece, "id", "")
-        for piece in stored_pieces(person)
-        if (found := stored.get(store_key(piece))) and found.owner in ("hire", "buy on arrival")
     )
 
 

@@ -14,6 +14,7 @@ from caldarium.core.pack.contents import mornings
 from caldarium.core.pack.plan import PackPlan, plan_pack, since
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.rucksack import Zone
+from caldarium.core.stock.lending import got_there
 from caldarium.store.courses import Held
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
@@ -27,6 +28,7 @@ from caldarium.web.pack.pack_edit import (
     with_pack,
 )
 from caldarium.web.pack.panels import (
+    bag_card,
     pack_panel,
     piece_panel,
     shared_rows,
@@ -34,6 +36,7 @@ from caldarium.web.pack.panels import (
     zone_choices,
 )
 from caldarium.web.page import assessed, courses_of, display_of, page
+from caldarium.web.stock.lending import stored_by_key
 from caldarium.web.urls import course_url
 from caldarium.words import pack as words
 from caldarium.words.faults import fault_text
@@ -54,6 +57,7 @@ class Looking:
     day: str = ""
     piece: str = ""
     first: str = ""
+    bags: str = ""
 
 
 @dataclass(frozen=True)
@@ -154,11 +158,19 @@ def cards(request: Request, number: int, looking: Annotated[Looking, Depends()])
     listed = [
         (person, pack_panel(plan_of(request, held, result, person, day), display))
         for person in course.people[first : first + AT_ONCE]
-        if day is not None
+        if day is not None and not looking.bags
     ]
+    stored = stored_by_key(request)
     return page(
         request,
         "pack/cards.html",
+        bags=[
+            bag_card(course, each, result, got_there(each, stored), display)
+            for each in course.people[first : first + AT_ONCE]
+        ]
+        if looking.bags
+        else [],
+        by_air=bool(looking.bags),
         held=held,
         course=course,
         day=day,
@@ -168,7 +180,7 @@ def cards(request: Request, number: int, looking: Annotated[Looking, Depends()])
         parts=[
             (each, f"{each + 1} to {min(each + AT_ONCE, len(course.people))}") for each in parts
         ],
-        shared=shared_rows(course, display),
+        shared=[] if looking.bags else shared_rows(course, display),
     )
 
 

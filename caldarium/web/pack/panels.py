@@ -2,17 +2,21 @@
 
 from dataclasses import dataclass
 
+from caldarium.core.assess import Assessment
+from caldarium.core.load.travel import travel
+from caldarium.core.pack.bags import in_bag
 from caldarium.core.pack.contents import NOBODYS, Content
 from caldarium.core.pack.pack_checks import PackReason
 from caldarium.core.pack.placing import hand_placed
 from caldarium.core.pack.plan import PackPlan, Since
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.group_kit import units
 from caldarium.core.plan.rucksack import MARKS, ZONES, Mark
 from caldarium.drawings.pack import pack_behind, pack_cut
 from caldarium.drawings.svg import Svg
 from caldarium.words import pack as words
+from caldarium.words.lists import travel_sentence
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
@@ -101,6 +105,46 @@ def _finding_row(plan: PackPlan, found: Finding[PackReason], display: Display) -
         return FindingRow(told, "liner=on", "Use a liner", "")
     elsewhere = {"nobody's": "load", "no place": "lists", "too full": "lists", "over rated": "load"}
     return FindingRow(told, "", "", elsewhere.get(found.reason, ""))
+
+
+@dataclass(frozen=True)
+class BagCard:
+    """One person's bags by air: a sentence, and for each bag its name and its things in the order
+    of going in, with figures and where they go."""
+
+    name: str
+    sentence: str
+    bags: list[tuple[str, list[tuple[str, str, str]]]]
+
+
+def bag_card(
+    course: Course,
+    person: Person,
+    result: Assessment,
+    arrival: frozenset[str],
+    display: Display,
+) -> BagCard:
+    """Somebody's bags by air, laid out.
+
+    Args:
+        course, person, result: whose, and what was found for the course.
+        arrival: ids of what is hired or bought there.
+        display: units.
+    """
+    found = travel(course, person, result.of(person.id).moments, arrival)
+    named = (("hold bag", found.hold), ("cabin bag", found.cabin))
+    bags = [
+        (
+            name,
+            [
+                (each.line.name, display.mass(each.line.grams), words.bag_words(each))
+                for each in in_bag(course, person, result.timeline, lines)
+            ],
+        )
+        for name, lines in named
+        if lines
+    ]
+    return BagCard(person.name, travel_sentence(found, person.name, display), bags)
 
 
 @dataclass(frozen=True)

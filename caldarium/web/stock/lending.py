@@ -9,7 +9,7 @@ from caldarium.catalogue import load_catalogue
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
 from caldarium.core.stock.inventory import Stored
-from caldarium.core.stock.issue import given_out, lent
+from caldarium.core.stock.issue import given_out, kit_id, lent
 from caldarium.core.stock.lending import (
     Loan,
     RefusalReason,
@@ -91,3 +91,13 @@ def supply_for(request: Request, number: int, course: Course) -> Supply:
     stored, out = available(request, number, course), lent(course)
     left = {piece.tag.lower(): piece.count - given_out(out, piece) for piece in stored}
     return Supply(stored, left, load_catalogue().everything)
+
+
+def stored_by_key(request: Request) -> dict[str, Stored]:
+    """Every piece of the store, retired ones too, by what stands for it in people's kit."""
+    pieces: Pieces = request.app.state.pieces
+    return {
+        key: piece
+        for piece in pieces.all(retired=True)
+        for key in (piece.tag.lower(), kit_id(piece))
+    }

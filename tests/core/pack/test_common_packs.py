@@ -2,11 +2,14 @@
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
+from caldarium.core.load.travel import travel
+from caldarium.core.pack.bags import in_bag
 from caldarium.core.pack.plan import PackPlan, plan_pack
 from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.kit import Bedding, Garment, Hammock, Item
 from caldarium.demo import demo_course
+from caldarium.words.pack import place_words
 from tests.courses import from_nothing
 
 
@@ -62,6 +65,18 @@ def test_a_winter_pack_with_axe_spikes_and_helmet() -> None:
                 assert zones[name] in (*MAIN, "over")
         reasons = {each.reason for each in plan.findings}
         assert not reasons & {"sharp inside", "crushed", "freezes"}
+        assert plan.needs["axe"].why == "on the snow"
+        assert "the pick inward" in place_words(plan, plan.pieces["axe"])
+    day = course.days[0]
+    bare = tuple(leg.altered(kind="traverse", terrain="track") for leg in day.legs if not leg.hours
+                 or leg.distance_km)  # fmt: skip
+    bare = tuple(leg for leg in bare if leg.distance_km)
+    later = day.altered(legs=(*bare, bare[-1].altered(id="ice", glacier=True, start_h=None)))
+    course = course.altered(days=(later, *course.days[1:]))
+    result = assess(course)
+    need = plan_pack(course, person, result, 0).needs["axe"]
+    assert need.why == "on the snow"
+    assert need.hour == next(s.start for s in result.timeline.stages[0] if s.leg.id == "ice")
 
 
 def test_a_hammock_pack() -> None:
@@ -91,3 +106,25 @@ def test_a_shell_is_at_hand_when_it_rains_and_a_dry_set_is_not_touched() -> None
             if isinstance(piece, Garment) and plan.needs[name].why == "put on in rain":
                 assert plan.placing.zones[name] in ("front", "over", "lid", "top", "left", "right")
         assert plan.needs[dry.id].hurry < 0.5
+
+
+def test_a_bag_by_air_has_heavy_things_below_and_what_breaks_among_clothes() -> None:
+    """Common practice, no published source."""
+    course = demo_course()
+    person = course.people[0]
+    more = [
+        Item(id="helmet", name="helmet", kind="snow and technical", mass_g=320, purpose="safety"),
+        Item(id="axe", name="ice axe", kind="snow and technical", mass_g=480, purpose="safety"),
+    ]
+    person = person.altered(items=(*person.items, *more))
+    course = with_person(course, person)
+    result = assess(course)
+    flight = travel(course, person, result.of(person.id).moments)
+    found = in_bag(course, person, result.timeline, flight.hold)
+    assert {each.line for each in found} == set(flight.hold)
+    places = {each.line.id: each.place for each in found}
+    assert places["axe"] == "bottom"
+    assert places["helmet"] == places[person.bag.id] == "middle"
+    assert places["head-torch"] == places["rain-jacket"] == "top"
+    order = [each.place for each in found]
+    assert order == sorted(order, key=["bottom", "middle", "top"].index)
