@@ -7,7 +7,6 @@ from typing import Literal, get_args
 from caldarium.core.load.packing import Line
 from caldarium.core.pack.contents import Content, Role, content_of
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.timeline.moments import Timeline
 
 Place = Literal["bottom", "middle", "top"]
 PLACES: tuple[Place, ...] = get_args(Place)
@@ -27,25 +26,21 @@ class InBag:
     place: Place
 
 
-def in_bag(
-    course: Course, person: Person, timeline: Timeline, lines: Sequence[Line]
-) -> list[InBag]:
+def in_bag(course: Course, person: Person, lines: Sequence[Line]) -> list[InBag]:
     """The lines of one bag in the order of going in: what is heavy and hard at the bottom, what
     breaks in the middle among what is soft, what is wanted first on arrival on top.
 
     Args:
         course, person: whose bag.
-        timeline: of the course, for whether it rains on the first day.
         lines: that go into it, from core.load.travel.
 
     Source: common practice, no published source; HEAVY_G is judgement.
     """
-    wet = any(m.precipitation > 0 for m in timeline.moments if m.day == 0 and m.kind != "night")
     found: list[InBag] = []
     for line in lines:
         content = content_of(course, person, line)
         piece = content.garment
-        shell = piece is not None and piece.layer == "shell" and (wet or not piece.waterproof)
+        shell = piece is not None and piece.layer == "shell"
         place: Place = "middle"
         if content.role in FIRST_ROLES or shell:
             place = "top"

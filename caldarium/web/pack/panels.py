@@ -138,7 +138,7 @@ def bag_card(
             name,
             [
                 (each.line.name, display.mass(each.line.grams), words.bag_words(each))
-                for each in in_bag(course, person, result.timeline, lines)
+                for each in in_bag(course, person, lines)
             ],
         )
         for name, lines in named

@@ -120,7 +120,7 @@ def test_a_bag_by_air_has_heavy_things_below_and_what_breaks_among_clothes() -> 
     course = with_person(course, person)
     result = assess(course)
     flight = travel(course, person, result.of(person.id).moments)
-    found = in_bag(course, person, result.timeline, flight.hold)
+    found = in_bag(course, person, flight.hold)
     assert {each.line for each in found} == set(flight.hold)
     places = {each.line.id: each.place for each in found}
     assert places["axe"] == "bottom"
