@@ -104,8 +104,13 @@ def test_what_is_not_said_is_let_count_and_not(client) -> None:
     assert "nobody said whether its seams are taped" in text
     text = send(client, "check", act=f"counts={key}").text
     assert "nobody said whether its seams are taped" not in text
+    assert "rain jacket of Pell Ander counts, by your word" in text
     text = send(client, "check", act=f"unsaid={key}").text
     assert "nobody said whether its seams are taped" in text
+    key = re.search(r'value="counts-not=(school-autumn hat runa/[^"]+)"', text).group(1)
+    text = send(client, "check", act=f"counts-not={key}").text
+    assert "wool hat of Runa Bell does not count, by your word" in text
+    assert "113 of 128" not in text
     assert send(client, "check", act="counts=no such thing").status_code == 404
 
 

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from caldarium.catalogue import shipped_lists
 from caldarium.core.check.cures import Cure, cures_for, taken
 from caldarium.core.check.record import broken_since, record_of
-from caldarium.core.lists.judge import Judged, judge
+from caldarium.core.lists.judge import judge
 from caldarium.core.lists.kept import must_lines, not_there
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Counted, GearList
@@ -24,6 +24,7 @@ from caldarium.formats.gear_list_json import read_gear_list, write_gear_list
 from caldarium.store.checks import Checks
 from caldarium.store.gear_lists import GearLists
 from caldarium.web.check.panels import (
+    line_key,
     list_cards,
     list_panels,
     only_listed_rows,
@@ -45,10 +46,9 @@ MOST_OPEN = 60
 
 @dataclass(frozen=True)
 class Looking:
-    """Which line is looked at, as list, line and subject; whether the grams that are carried for
-    lists alone are asked for; and from which open line on."""
+    """Whether the grams that are carried for lists alone are asked for; and from which open line
+    on."""
 
-    line: str = ""
     only: str = ""
     first: str = ""
 
@@ -95,7 +95,7 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         held=held,
         course=course,
         sentence=words.lists_sentence(judged, must_lines(course)),
-        cards=list_cards(course, judged, display),
+        cards=list_cards(course, judged),
         choices=[
             (each.id, each.name, words.list_facts(each))
             for each in every_list(request).values()
@@ -108,7 +108,7 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         open_count=len(rows),
         first=first,
         parts=list(range(0, len(rows), MOST_OPEN)),
-        panels=list_panels(course, judged, looking.line, display),
+        panels=list_panels(course, judged, display),
         only=only,
         broken=[words.broken_words(course, who, lost) for who, lost in broken.items()],
         message=answer.message,
@@ -176,7 +176,7 @@ def change(request: Request, number: int, form: Texts) -> Response:
     """Ask a list or not, say what counts, give what is missing."""
     edit, display = editing(request, number, form), display_of(request)
     act, _, value = form.get("act", "").partition("=")
-    looking = Looking(form.get("line", ""), form.get("only", ""), form.get("first", ""))
+    looking = Looking(form.get("only", ""), form.get("first", ""))
     message = ""
     try:
         if act == "add":
@@ -200,11 +200,6 @@ def _add(request: Request, edit: Editing, which: str) -> str:
         return "Choose a list first."
     edit.keep(f"list {found.name}", partial(_with_list, listed=found))
     return ""
-
-
-def line_key(judged: Judged) -> str:
-    """A line and its subject in a form."""
-    return f"{judged.list} {judged.entry} {judged.subject.id}"
 
 
 def _count(edit: Editing, act: str, value: str) -> None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from caldarium.core.assess import Assessment
 from caldarium.core.check.cures import Cure
+from caldarium.core.lists.holdings import holdings
 from caldarium.core.lists.judge import Judged
 from caldarium.core.lists.kept import must_lines
 from caldarium.core.plan.course import Course
@@ -53,7 +54,8 @@ class OpenRow:
 
 @dataclass(frozen=True)
 class LineRow:
-    """A line of a list: what is asked, when, of whom, how it stands for each."""
+    """A line of a list: what is asked, when, of whom, how it stands for each, how it was judged,
+    and what counts or does not by the user's word, with the act that takes it back."""
 
     key: str
     text: str
@@ -63,8 +65,22 @@ class LineRow:
     of: str
     note: str
     good: int
-    rows: list[tuple[str, str, str, str]]
+    rows: list["StandRow"]
     steps: list[Step]
+    said: list[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class StandRow:
+    """How a line stands for one subject: who, mark, state, sentence; and a piece that meets it by
+    its name, which may be said not to count, with its act, both empty for none."""
+
+    who: str
+    mark: str
+    state: str
+    told: str
+    piece: str
+    act: str
 
 
 @dataclass(frozen=True)
@@ -77,11 +93,12 @@ class ListPanel:
     unasked: list[tuple[str, str]]
 
 
-def _key(judged: Judged) -> str:
+def line_key(judged: Judged) -> str:
+    """A line and its subject in a form."""
     return f"{judged.list} {judged.entry} {judged.subject.id}"
 
 
-def list_cards(course: Course, judged: Sequence[Judged], display: Display) -> list[ListCard]:
+def list_cards(course: Course, judged: Sequence[Judged]) -> list[ListCard]:
     """Every list that is asked, in a few figures."""
     found: list[ListCard] = []
     for listed in course.lists:
@@ -117,7 +134,7 @@ def open_rows(course: Course, judged: Sequence[Judged], display: Display) -> lis
     found = [
         OpenRow(
             group[0],
-            _key(group[0]),
+            line_key(group[0]),
             entries[listed, entry].text,
             names[listed],
             (listed, entry) in must,
@@ -151,10 +168,8 @@ def _may_count(course: Course, judged: Judged) -> tuple[tuple[str, str], ...]:
     return ((f"{judged.list} {judged.entry} {piece.key}", f"{whose}{piece.name}"),)
 
 
-def list_panels(
-    course: Course, judged: Sequence[Judged], opened: str, display: Display
-) -> list[ListPanel]:
-    """Every list line by line; the line that is opened tells how it was judged."""
+def list_panels(course: Course, judged: Sequence[Judged], display: Display) -> list[ListPanel]:
+    """Every list line by line, each with how it was judged."""
     found: list[ListPanel] = []
     for listed in course.lists:
         lines: list[LineRow] = []
@@ -174,23 +189,43 @@ def list_panels(
                     words.asked_of(entry),
                     entry.note,
                     sum(each.good for each in mine),
-                    [
-                        (
-                            words.subject_name(course, each.subject),
-                            words.STATE_MARKS[each.state],
-                            words.STATE_NAMES[each.state],
-                            words.judged_words(each, course, display),
-                        )
-                        for each in mine
-                    ],
+                    [_stands(course, each, display) for each in mine],
                     [
                         step
                         for each in sorted(mine, key=lambda one: one.good)[:1]
                         for step in words.explain_judged(each, entry, listed, course, display)
                     ],
+                    _said(course, listed.id, entry.id),
                 )
             )
         found.append(ListPanel(listed.id, listed.name, lines, unasked))
+    return found
+
+
+def _stands(course: Course, judged: Judged, display: Display) -> StandRow:
+    piece = judged.pieces[0] if judged.good and len(judged.pieces) == 1 else None
+    act = "" if piece is None else f"counts-not={judged.list} {judged.entry} {piece.key}"
+    return StandRow(
+        words.subject_name(course, judged.subject),
+        words.STATE_MARKS[judged.state],
+        words.STATE_NAMES[judged.state],
+        words.judged_words(judged, course, display),
+        "" if piece is None else words.holding_name(piece),
+        act,
+    )
+
+
+def _said(course: Course, listed: str, entry: str) -> list[tuple[str, str]]:
+    """What the user said of pieces and a line, and the act that takes it back."""
+    names = {each.key: words.holding_name(each) for each in holdings(course)}
+    people = {each.id: each.name for each in course.people}
+    found: list[tuple[str, str]] = []
+    for said in course.counted:
+        if (said.list, said.entry) == (listed, entry):
+            who = people.get(said.piece.partition("/")[0], "the party")
+            does = "counts" if said.counts else "does not count"
+            told = f"{names.get(said.piece, said.piece)} of {who} {does}, by your word"
+            found.append((told, f"unsaid={listed} {entry} {said.piece}"))
     return found
 
 
