@@ -146,9 +146,10 @@ def judge(course: Course, timeline: Timeline, who: str = "") -> tuple[Judged, ..
     found: list[Judged] = []
     for listed in course.lists:
         asked = [
-            _Asked(listed.id, entry, subject, times, rules.able(listed.id, entry, have))
+            _Asked(listed.id, entry, subject, times, able)
             for entry in listed.entries
             if applies(entry.when, ground)
+            for able in [rules.able(listed.id, entry, have)]
             for subject, times in _subjects(course, entry)
         ]
         of_each = Counter(each.entry.id for each in asked)
