@@ -1,17 +1,20 @@
 """Lists of gear and checks in words: what is asked, how it stands, what would mend it."""
 
 import calendar
+from collections import Counter
 from collections.abc import Mapping, Sequence
 
 from caldarium.core.check.cures import Cure
-from caldarium.core.check.record import PARTY, Back, Said, Unready
+from caldarium.core.check.record import PARTY, Back, Said, Tick, Told, Unready
 from caldarium.core.lists.holdings import PROVISIONS, Holding
-from caldarium.core.lists.judge import Judged, Short, State, Subject
+from caldarium.core.lists.judge import Judged, State, Subject
+from caldarium.core.lists.parts import Short
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Entry, GearList, Least, Sort, Wanted, When
 from caldarium.core.stock.supply import Source
 from caldarium.words.course import counted
 from caldarium.words.steps import Step
+from caldarium.words.stock import SOURCE_NAMES
 from caldarium.words.units import Display
 
 STATE_NAMES: Mapping[State, str] = {
@@ -73,12 +76,6 @@ SORT_NAMES: Mapping[Sort, str] = {
     "teaching": "teaching thing",
     "comfort": "comfort thing",
 }
-SOURCE_NAMES: Mapping[Source, str] = {
-    "own": "their own",
-    "store": "from the store",
-    "hire": "hired",
-    "buy": "bought",
-}
 _FACTS = {
     "comfort_c": ("comfort figure", "or lower"),
     "limit_c": ("limit figure", "or lower"),
@@ -96,6 +93,18 @@ _ASKED = {
     "waterproof": "it is waterproof",
     "insulated": "it is insulated",
 }
+
+
+def told_words(told: Told) -> str:
+    """When something was told, by this machine's clock, and by whom. Source: the record."""
+    by = f" by {told.by}" if told.by else ""
+    return f"{told.at.astimezone():%-d %b %H:%M}{by}"
+
+
+def said_words(tick: Tick) -> str:
+    """What was said of a line, with its tag and note. Source: the record."""
+    told = SAID_NAMES[tick.said] + (f" {tick.tag}" if tick.tag else "")
+    return told + (f": {tick.note}" if tick.note else "")
 
 
 def figure_words(fact: str, value: float, display: Display) -> str:
@@ -213,18 +222,20 @@ def subject_name(course: Course, subject: Subject) -> str:
     return "the ropes" if subject.of == "rope" else "the party"
 
 
+def _plain_name(holding: Holding) -> str:
+    return "planned food" if holding.id == PROVISIONS else holding.name
+
+
 def holding_name(holding: Holding) -> str:
     """What a thing is called, with how many of it. Source: the plan."""
-    name = "planned food" if holding.id == PROVISIONS else holding.name
-    return f"{holding.count} × {name}" if holding.count > 1 else name
+    return pieces_words([holding])
 
 
 def pieces_words(pieces: Sequence[Holding]) -> str:
     """Things by name, alike ones together. Source: the plan."""
     found: dict[str, int] = {}
     for each in pieces:
-        name = "planned food" if each.id == PROVISIONS else each.name
-        found[name] = found.get(name, 0) + each.count
+        found[_plain_name(each)] = found.get(_plain_name(each), 0) + each.count
     return ", ".join(f"{count} × {name}" if count > 1 else name for name, count in found.items())
 
 
@@ -255,9 +266,7 @@ def judged_words(judged: Judged, course: Course, display: Display) -> str:
             return f"{have}: carried by {who}."
         case "too weak" | "not said":
             why = "; ".join(short_words(each, display) for each in judged.short)
-            weak = judged.pieces[-1].name if judged.pieces else "nothing"
-            if judged.pieces and judged.pieces[-1].id == PROVISIONS:
-                weak = "planned food"
+            weak = _plain_name(judged.nearest) if judged.nearest is not None else "nothing"
             return f"{weak}: {why}."
         case "missing":
             wanted = wanted_words(judged.lacks, display, whole=False) if judged.lacks else "it"
@@ -300,7 +309,7 @@ def explain_judged(
             name,
             STATE_NAMES[judged.state],
             f"{found}; the lightest that are good enough count first",
-            "core.lists.judge; names and sorts are compared, the user's own word goes before both",
+            "the list and the plan; sorts and names are compared, the user's word goes before both",
         )
     )
     return steps
@@ -309,12 +318,29 @@ def explain_judged(
 def cure_words(cure: Cure, display: Display) -> str:
     """What one press would give. Source: the store."""
     many = f"{cure.count} × " if cure.count > 1 else ""
-    told = f"{many}{cure.piece.name}, {display.mass(cure.grams)}, {SOURCE_NAMES[cure.source]}"
+    told = f"{many}{cure.piece.name}, {display.mass(cure.grams)}, {_whence(cure.source)}"
     if cure.source in ("hire", "buy") and cure.cost:
         told += f" for {cure.cost * cure.count:g}"
     if cure.swaps:
         told += ", in the place of what is too weak"
     return told
+
+
+def _whence(source: Source) -> str:
+    return f"from {SOURCE_NAMES[source]}" if source == "store" else SOURCE_NAMES[source]
+
+
+def given_words(course: Course, given: Sequence[tuple[str, Cure]], display: Display) -> str:
+    """What was given to whom, in a few words. Source: core.check.cures."""
+    grams = display.mass(sum(cure.grams for _, cure in given))
+    name = given[0][1].piece.name
+    if len(given) == 1:
+        who, cure = given[0]
+        many = f"{cure.count} × " if cure.count > 1 else ""
+        return f"{many}{name} to {course.person(who).name} ({grams})"
+    sources: Counter[Source] = Counter(cure.source for _, cure in given)
+    whence = ", ".join(f"{many} {_whence(source)}" for source, many in sources.items())
+    return f"{name} to {len(given)} people ({grams}; {whence})"
 
 
 def lists_sentence(judged: Sequence[Judged], must: frozenset[tuple[str, str]]) -> str:

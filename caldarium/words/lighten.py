@@ -18,14 +18,9 @@ from caldarium.core.stock.supply import Source
 from caldarium.words.course import counted
 from caldarium.words.food import leg_words
 from caldarium.words.steps import Step
+from caldarium.words.stock import SOURCE_NAMES
 from caldarium.words.units import Display
 
-SOURCES: Mapping[Source, str] = {
-    "own": "their own",
-    "store": "the store",
-    "hire": "hired",
-    "buy": "bought",
-}
 OBJECTIVES: Mapping[Objective, str] = {
     "grams": "grams",
     "cost": "cost",
@@ -68,7 +63,9 @@ def failing_words(failing: Collection[Fail]) -> str:
 
 def proposal_sentence(found: Proposal, sources: Collection[Source], display: Display) -> str:
     """What is proposed to one person, and how sure it is. Source: core.lighten."""
-    where = " and ".join(SOURCES[each] for each in SOURCES if each in sources) or "nothing"
+    where = (
+        " and ".join(SOURCE_NAMES[each] for each in SOURCE_NAMES if each in sources) or "nothing"
+    )
     if found.after is None:
         more = "proven" if found.proven else "none was found so far"
         return f"Of {where} no set holds this course: {more}."
@@ -188,7 +185,7 @@ def tread_words(tread: Tread, before: Tread | None, display: Display) -> str:
 
 def sources_words(found: BySource) -> str:
     """Where a set comes from. Source: none, wording."""
-    return " and ".join(SOURCES[each] for each in found.sources)
+    return " and ".join(SOURCE_NAMES[each] for each in found.sources)
 
 
 def caution_words(deviations: float) -> str:
@@ -237,8 +234,8 @@ def helped_words(helped: Helped, names: Mapping[str, str], display: Display) -> 
 def there_words(lever: Lever) -> str:
     """Where a piece comes from, and how many there are. Source: the store."""
     if lever.there is None:
-        return SOURCES[lever.offer.source]
-    return f"{SOURCES[lever.offer.source]}, {lever.there} there"
+        return SOURCE_NAMES[lever.offer.source]
+    return f"{SOURCE_NAMES[lever.offer.source]}, {lever.there} there"
 
 
 def short_words(lever: Lever) -> str:

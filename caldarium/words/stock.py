@@ -1,14 +1,23 @@
 """What of pieces is asked again, where they are, and why they are not given, in words."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import assert_never
 
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import SlipReason
 from caldarium.core.stock.inventory import Query, Stored
 from caldarium.core.stock.lending import Loan, RefusalReason, ToGet
+from caldarium.core.stock.supply import Source
 from caldarium.words.course import counted
 from caldarium.words.units import Display
+
+SOURCE_NAMES: Mapping[Source, str] = {
+    "own": "their own",
+    "store": "the store",
+    "hire": "hired",
+    "buy": "bought",
+}
+"""Where a piece is from."""
 
 
 def query_words(query: Query, display: Display) -> str:

@@ -6,6 +6,7 @@ import re
 import pytest
 
 from caldarium.catalogue import shipped_lists
+from caldarium.core.check.record import PARTY
 from caldarium.demo import DEMOS, demo_course, demo_store
 from caldarium.formats.gear_list_json import write_gear_list
 from tests.courses import from_nothing
@@ -156,7 +157,7 @@ def test_a_person_is_signed_off_once_all_is_there_and_only_taken_back_with_a_rea
     assert "Say who checks" in act(client, act="sign", subject="runa", by=" ")
     text = act(client, act="sign", subject="runa", by="Hale Moor")
     assert re.search(r"signed off \d+ \w+ \d\d:\d\d by Hale Moor", text)
-    assert "signed off after everybody" in act(client, act="sign", subject="party", by="Hale")
+    assert "signed off after everybody" in act(client, act="sign", subject=PARTY, by="Hale")
     assert "say why" in act(client, act="unsign", subject="runa", reason=" ")
     # What the plan loses after the signature is said, here and on the overview of the check.
     page = client.get("/courses/1/people/runa").text
@@ -181,7 +182,7 @@ def test_without_a_script_every_button_is_a_form_of_its_own(client) -> None:
     text = act(client, act="said=lent", tag="G-31", note="too small", **form)
     assert "lent G-31" in text
     record = client.get("/courses/1/check/record").text
-    assert "lent, G-31: too small" in record
+    assert "lent G-31: too small" in record
     assert "What was not there, and what became of it" in record
     # What is lent by a tag of the store is handed out with it, and due.
     assert "liner socks" in client.get("/courses/1/check/handed").text

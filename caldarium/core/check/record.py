@@ -19,8 +19,9 @@ from caldarium.core.stock.inventory import Condition
 
 Said = Literal["yes", "no", "lent"]
 Back = Literal["returned", "wet", "damaged", "missing"]
-PARTY = "party"
-"""The subject of the whole course."""
+PARTY = "-party"
+"""The subject of the whole course; nobody's id begins so."""
+Subject = Annotated[str, Field(pattern=r"^-?[a-z0-9][a-z0-9-]*$", max_length=81)]
 Text = Annotated[str, Field(max_length=300)]
 Tag = Annotated[str, Field(max_length=40)]
 
@@ -41,7 +42,7 @@ class Sign(Value):
     """A person, or the whole course, signed off, and the lines that held then as list and line."""
 
     kind: Literal["sign"] = "sign"
-    subject: Identifier
+    subject: Subject
     held: tuple[tuple[str, str, str], ...] = Field(
         default=(), max_length=10000, description="list, line and subject"
     )
@@ -51,7 +52,7 @@ class Unsign(Value):
     """A signature taken back, and why."""
 
     kind: Literal["unsign"] = "unsign"
-    subject: Identifier
+    subject: Subject
     reason: Text
 
     @model_validator(mode="after")

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from caldarium.core.lists.applies import applies, ground_of, of_age
 from caldarium.core.lists.holdings import Holding, holding_of
-from caldarium.core.lists.judge import fits, judge, shortfalls
+from caldarium.core.lists.judge import judge
+from caldarium.core.lists.parts import fits, shortfalls
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.gear_list import Entry, Wanted
 from caldarium.core.plan.kit import Bag, Garment, Pad

@@ -2,38 +2,22 @@
 
 import math
 from collections import Counter
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from caldarium.core.lists.applies import applies, ground_of, of_age
-from caldarium.core.lists.holdings import Holding, has_word, holdings
+from caldarium.core.lists.holdings import Holding, holdings
+from caldarium.core.lists.parts import Part, Short, fits, part_of, shortfalls, together_of
 from caldarium.core.lists.sharing import Ask, Line, Name, name_of, share_out
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.gear_list import Counted, Entry, Least, ListScope, Sort, Wanted, Way
+from caldarium.core.plan.gear_list import Counted, Entry, ListScope, Sort, Wanted, Way
 from caldarium.core.timeline.moments import Timeline
 
 State = Literal["met", "alternative", "elsewhere", "not said", "too weak", "missing"]
 """Met as it is meant; met by an alternative; carried by somebody else; there, but a figure that is
 asked was never said; there, but too weak; not there."""
 GOOD: tuple[State, ...] = ("met", "alternative", "elsewhere")
-AT_MOST = ("comfort_c", "limit_c", "mass_g")
-TOGETHER = ("r_value", "litres", "kcal")
-"""Figures that are asked to be no more than said, and those that pieces reach together."""
-YES = ("taped", "waterproof", "insulated")
-NUMBERS = ("comfort_c", "limit_c", "r_value", "clo", "litres", "kcal", "light_h", "water_mm",
-           "mass_g")  # fmt: skip
-TOLERANCE = 1e-6
-
-
-@dataclass(frozen=True)
-class Short:
-    """A quality that is asked: the field of Least, what there is, None where nobody said, and what
-    is asked."""
-
-    fact: str
-    has: float | None
-    asked: float
 
 
 @dataclass(frozen=True)
@@ -49,8 +33,9 @@ class Subject:
 @dataclass(frozen=True)
 class Judged:
     """One line for one subject: how it stands, by which way and which pieces, how many there are
-    of how many that are asked of the part that lacks most, what is too weak, and who has it where
-    it is somebody else."""
+    of how many that are asked of the part that lacks most; of what is not met what is too weak, of
+    which piece, and how many more would be good enough; and who has it where it is somebody else.
+    """
 
     list: str
     entry: str
@@ -62,28 +47,14 @@ class Judged:
     asked: int
     short: tuple[Short, ...] = ()
     lacks: Wanted | None = None
+    nearest: Holding | None = None
+    need: int = 0
     elsewhere: tuple[str, ...] = ()
 
     @property
     def good(self) -> bool:
         """Whether the line holds. Source: none, bookkeeping."""
         return self.state in GOOD
-
-
-@dataclass(frozen=True)
-class Part:
-    """One part of one way, tried: pieces that do it, how many of how many, what is too weak."""
-
-    wanted: Wanted
-    pieces: tuple[Holding, ...]
-    has: int
-    asked: int
-    short: tuple[Short, ...]
-
-    @property
-    def met(self) -> bool:
-        """Whether enough that is good enough is there. Source: none, bookkeeping."""
-        return self.has >= self.asked and not self.short
 
 
 class _Rules:
@@ -152,11 +123,10 @@ def judge(course: Course, timeline: Timeline, who: str = "") -> tuple[Judged, ..
             for able in [rules.able(listed.id, entry, have)]
             for subject, times in _subjects(course, entry)
         ]
-        of_each = Counter(each.entry.id for each in asked)
         shared = _shared_out(asked, rules) if listed.once else {}
-        gone = Counter(
-            {name: n for things in shared.values() for name, n in _counts(things).items()}
-        )
+        gone = _counts(thing for things in shared.values() for thing in things)
+        of_each = Counter(each.entry.id for each in asked)
+        by_group: dict[str, Judged] = {}
         for each in asked:
             if who and each.subject.id != who:
                 continue
@@ -164,9 +134,14 @@ def judge(course: Course, timeline: Timeline, who: str = "") -> tuple[Judged, ..
             if listed.once:
                 mine = shared.get(each.key) or _without(mine, gone)
             judged = _judged(each, mine, rules)
-            if not judged.good:
-                heads = of_each[each.entry.id] if each.entry.of in OWN else 1
-                judged = _elsewhere(judged, each, heads, rules)
+            if not judged.good and each.subject.of in ("head", "tent"):
+                if each.entry.id not in by_group:
+                    heads = of_each[each.entry.id] if each.subject.of == "head" else 1
+                    left = _without(each.able, gone) if listed.once else each.able
+                    by_group[each.entry.id] = _by_group(each, left, heads, rules)
+                    if listed.once and by_group[each.entry.id].good:
+                        gone += _counts(by_group[each.entry.id].pieces)
+                judged = _elsewhere(judged, by_group[each.entry.id])
             found.append(judged)
     return tuple(found)
 
@@ -202,17 +177,16 @@ def _shared_out(asked: Sequence[_Asked], rules: _Rules) -> dict[tuple[str, str],
         lines = [_line(each, gone, rules) for each in group]
         for each, shared in zip(group, share_out(lines), strict=True):
             if shared is not None:
-                things = [one for part in shared[1] for one in part]
-                found[each.key] = things
-                gone += Counter(_counts(things))
+                found[each.key] = [one for part in shared[1] for one in part]
+                gone += _counts(found[each.key])
     return found
 
 
-def _counts(things: Iterable[Holding]) -> dict[Name, int]:
+def _counts(things: Iterable[Holding]) -> Counter[Name]:
     found: Counter[Name] = Counter()
     for each in things:
         found[name_of(each)] += each.count
-    return dict(found)
+    return found
 
 
 def _without(things: Iterable[Holding], gone: Mapping[Name, int]) -> list[Holding]:
@@ -234,14 +208,14 @@ def _ask(asked: _Asked, wanted: Wanted, mine: Sequence[Holding], rules: _Rules) 
     able = rules.for_part(asked, wanted, mine)
     good = tuple(e for e, told in able if told or not shortfalls(e, wanted.least))
     sure = any(told for _, told in able)
-    together = {} if sure else _together(wanted.least, asked.times)
+    together = {} if sure else together_of(wanted.least, asked.times)
     return Ask(wanted.count * asked.times, good, together)
 
 
 def _subjects(course: Course, entry: Entry) -> list[tuple[Subject, int]]:
     """Whom a line is asked of, and how many times over."""
     everybody = tuple(each.id for each in course.people)
-    if entry.of in ("head", "instructor"):
+    if entry.of in OWN:
         asked = [e for e in course.people if of_age(entry.when, e)]
         asked = [e for e in asked if entry.of == "head" or e.instructor]
         return [(Subject(entry.of, each.id, (each.id,)), 1) for each in asked]
@@ -263,40 +237,6 @@ def _counts_for(holding: Holding, subject: Subject) -> bool:
     if holding.of:
         return any(who in subject.people for who in holding.of)
     return subject.of in ("rope", "party")
-
-
-def fits(holding: Holding, wanted: Wanted) -> bool:
-    """Whether a thing is of the sort and name that is asked, however good it is.
-
-    Source: the list's own words.
-    """
-    sorted_so = wanted.sort == "anything" or wanted.sort in holding.sorts
-    # Of a thing whose kind nobody said, its name must do.
-    if not sorted_so and (holding.sorts or not wanted.names):
-        return False
-    if any(has_word(holding.name, word) for word in wanted.but_not):
-        return False
-    return not wanted.names or any(has_word(holding.name, word) for word in wanted.names)
-
-
-def shortfalls(holding: Holding, least: Least) -> list[Short]:
-    """What of a quality one thing does not have by itself; what pieces reach together is not asked
-    of one. Source: the list's own words."""
-    found: list[Short] = []
-    for name in NUMBERS:
-        asked = getattr(least, name)
-        if asked is None or name in TOGETHER:
-            continue
-        has = holding.facts.get(name)
-        if has is None:
-            found.append(Short(name, None, asked))
-        elif has > asked + TOLERANCE if name in AT_MOST else has < asked - TOLERANCE:
-            found.append(Short(name, float(has), asked))
-    for name in YES:
-        if getattr(least, name) and not holding.facts.get(name):
-            known = holding.facts.get(name)
-            found.append(Short(name, None if known is None else 0.0, 1.0))
-    return found
 
 
 def _judged(asked: _Asked, have: Sequence[Holding], rules: _Rules) -> Judged:
@@ -328,6 +268,8 @@ def _judged(asked: _Asked, have: Sequence[Holding], rules: _Rules) -> Judged:
         lacking.asked,
         lacking.short,
         lacking.wanted,
+        lacking.pieces[-1] if lacking.short and lacking.pieces else None,
+        max(lacking.asked - lacking.good, 1),
     )
 
 
@@ -348,9 +290,8 @@ def _tried(asked: _Asked, way: Way, have: Sequence[Holding], rules: _Rules) -> l
     for at in order:
         wanted = way.parts[at]
         left = _without(have, used) if used else have
-        part = _part(wanted, wanted.count * asked.times, rules.for_part(asked, wanted, left))
-        used += Counter(_counts(part.pieces))
-        done[at] = part
+        done[at] = part_of(wanted, asked.times, rules.for_part(asked, wanted, left))
+        used += _counts(done[at].pieces)
     found = [done[at] for at in range(len(way.parts))]
     if len(found) < 2 or all(part.met for part in found):
         return found
@@ -359,96 +300,23 @@ def _tried(asked: _Asked, way: Way, have: Sequence[Holding], rules: _Rules) -> l
     if shared is None:
         return found
     return [
-        Part(wanted, things, ask.asked, ask.asked, ())
+        Part(wanted, things, ask.asked, ask.asked, ask.asked)
         for wanted, ask, things in zip(way.parts, asks, shared[1], strict=True)
     ]
 
 
-def _part(wanted: Wanted, asked: int, able: Sequence[tuple[Holding, bool]]) -> Part:
-    """The pieces that do one part: the lightest of those that are good enough, or where they reach
-    something together the fewest; what the user counts is good enough."""
-    sure = [each for each, told in able if told]
-    tried = [(each, shortfalls(each, wanted.least)) for each, told in able if not told]
-    good = [*sure, *(each for each, short in tried if not short)]
-    together = {} if sure else _together(wanted.least, asked / wanted.count)
-    largest = next(iter(together), "")
-    taken: list[Holding] = []
-    for each in sorted(good, key=lambda e: (-_known(e, largest), e.grams)):
-        room = asked - sum(one.count for one in taken)
-        taken += _so_many(each, together, room, taken)
-    short = _lacking(taken, together)
-    has = sum(each.count for each in taken)
-    weak = sorted(
-        ((each, short) for each, short in tried if short), key=lambda e: (len(e[1]), _depth(e[1]))
-    )
-    there = has + sum(each.count for each, _ in weak)
-    if has < asked <= there:
-        nearest, lacks = weak[0]
-        return Part(wanted, (*taken, nearest), asked, asked, tuple(lacks))
-    return Part(wanted, tuple(taken), min(has, asked), asked, tuple(short) if has >= asked else ())
-
-
-def _together(least: Least, times: float) -> dict[str, float]:
-    """What pieces must reach together, for so many times what is asked of one."""
-    asked = {name: getattr(least, name) for name in TOGETHER}
-    return {name: value * times for name, value in asked.items() if value}
-
-
-def _known(holding: Holding, fact: str) -> float:
-    return float(holding.facts.get(fact) or 0.0)
-
-
-def _so_many(
-    each: Holding, together: Mapping[str, float], room: int, taken: Sequence[Holding]
-) -> list[Holding]:
-    """As many of a thing as are still wanted, by number or by what they reach together."""
-    count = max(room, 0)
-    while count < each.count and _lacking([*taken, replace(each, count=count)], together):
-        count += 1
-    return [replace(each, count=min(count, each.count))] if count else []
-
-
-def _lacking(taken: Collection[Holding], together: Mapping[str, float]) -> list[Short]:
-    """What pieces do not reach together."""
-    found: list[Short] = []
-    for name, asked in together.items():
-        known = [each for each in taken if each.facts.get(name) is not None]
-        has = sum(_known(each, name) * each.count for each in known)
-        if has < asked - TOLERANCE:
-            found.append(Short(name, has if known or not taken else None, asked))
-    return found
-
-
-def _depth(short: Sequence[Short]) -> float:
-    """How far a thing is from what is asked; what nobody said is as far as can be."""
-    return sum(
-        abs(each.asked - each.has) / max(abs(each.asked), 1.0) if each.has is not None else 10.0
-        for each in short
-    )
-
-
-def _elsewhere(judged: Judged, asked: _Asked, heads: int, rules: _Rules) -> Judged:
-    """The line as met where the group's kit has enough of it for everybody, whoever carries it."""
-    if judged.subject.of not in ("head", "tent"):
-        return judged
-    shared = [each for each in asked.able if each.shared and not each.of]
-    if not shared:
-        return judged
+def _by_group(asked: _Asked, able: Iterable[Holding], heads: int, rules: _Rules) -> Judged:
+    """A line held against the group's kit, for as many heads as it is asked of."""
+    shared = [each for each in able if each.shared and not each.of]
     whole = replace(asked, subject=Subject("party", "party", ()), times=asked.times * heads)
-    found = _judged(whole, shared, rules)
-    if not found.good:
+    return _judged(whole, shared, rules)
+
+
+def _elsewhere(judged: Judged, by_group: Judged) -> Judged:
+    """The line as met where the group's kit has enough of it for everybody, whoever carries it."""
+    if not by_group.good:
         return judged
-    carriers = tuple(dict.fromkeys(each.who for each in found.pieces if each.who is not None))
+    carriers = tuple(dict.fromkeys(e.who for e in by_group.pieces if e.who is not None))
     if judged.subject.id in carriers:
         carriers = (judged.subject.id,)
-    return replace(
-        judged,
-        state="elsewhere",
-        way=found.way,
-        pieces=found.pieces,
-        has=found.has,
-        asked=found.asked,
-        short=(),
-        lacks=None,
-        elsewhere=carriers,
-    )
+    return replace(by_group, subject=judged.subject, state="elsewhere", elsewhere=carriers)

@@ -9,17 +9,17 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
-from caldarium.core.check.record import Back, HandBack, HandOut, Out, Record, Told, record_of
+from caldarium.core.check.record import Back, HandBack, HandOut, Out, Record, Told
 from caldarium.core.check.returned import piece_back
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Item
 from caldarium.core.stock.inventory import Condition, Stored
 from caldarium.core.stock.issue import store_key, stored_pieces
 from caldarium.core.stock.lending import days_of
-from caldarium.store.pieces import Pieces
-from caldarium.web.check.table import checks_of, moment_words, now_told
+from caldarium.web.check.log import now_told, record_for, tell
 from caldarium.web.forms import Sent, whole
 from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url
 from caldarium.words import check as words
 from caldarium.words.course import counted
@@ -76,7 +76,7 @@ def show(request: Request, number: int) -> HTMLResponse:
 def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
     held = courses_of(request).get(number)
     course = held.course
-    record = record_of(checks_of(request).of(number))
+    record = record_for(request, number)
     rows = [_row(course, each) for each in record.outs]
     due = [row for row in rows if row.due]
     receipts: dict[str, list[OutRow]] = {}
@@ -118,7 +118,7 @@ def _row(course: Course, out: Out) -> OutRow:
         f"{counted(each.count, 'piece') + ' ' if out.what.count > 1 else ''}"
         f"{words.BACK_NAMES[each.state]}"
         f"{', ' + each.condition if each.condition else ''}"
-        f"{': ' + each.note if each.note else ''}, {moment_words(told)}"
+        f"{': ' + each.note if each.note else ''}, {words.told_words(told)}"
         for told, each in out.back
     ]
     what = out.what
@@ -130,14 +130,14 @@ def _row(course: Course, out: Out) -> OutRow:
         out.due,
         what.count,
         what.condition,
-        moment_words(out.told),
+        words.told_words(out.told),
         back,
     )
 
 
 def _planned(request: Request, course: Course, record: Record) -> list[Planned]:
     """Pieces of the store in people's kit that were not handed to them yet."""
-    pieces: Pieces = request.app.state.pieces
+    pieces = pieces_of(request)
     out: dict[tuple[str, str], int] = {}
     for each in record.outs:
         if each.what.tag:
@@ -184,7 +184,7 @@ def change(request: Request, number: int, sent: Sent) -> Response:
         elif act == "back":
             message = _take_back(request, number, course, [value], form)
         elif act == "all-back":
-            due = record_of(checks_of(request).of(number)).due
+            due = record_for(request, number).due
             message = _take_back(request, number, course, [each.told.token for each in due], {})
     except ValidationError as fault:
         message = f"Not kept: {fault_text(fault, display_of(request))}."
@@ -195,7 +195,7 @@ def change(request: Request, number: int, sent: Sent) -> Response:
 
 def _hand_planned(request: Request, number: int, course: Course, ticked: set[str], by: str) -> str:
     """Hand out what is ticked of what the plan has."""
-    record = record_of(checks_of(request).of(number))
+    record = record_for(request, number)
     told: list[Told] = []
     for each in _planned(request, course, record):
         if each.key in ticked:
@@ -209,13 +209,13 @@ def _hand_planned(request: Request, number: int, course: Course, ticked: set[str
             told.append(now_told(by, out))
     if not told:
         return "Tick what is handed out first."
-    checks_of(request).tell(number, told)
+    tell(request, number, told)
     return ""
 
 
 def _hand(request: Request, number: int, course: Course, form: Mapping[str, str]) -> str:
     """Hand out one thing by its tag or by a name."""
-    pieces: Pieces = request.app.state.pieces
+    pieces = pieces_of(request)
     what = form.get("what", "").strip()
     if not what:
         return "Say what is handed out: a tag of the store, or a name."
@@ -234,7 +234,7 @@ def _hand(request: Request, number: int, course: Course, form: Mapping[str, str]
             "condition": condition,
         }
     )
-    checks_of(request).tell(number, [now_told(form.get("by", ""), out)])
+    tell(request, number, [now_told(form.get("by", ""), out)])
     return ""
 
 
@@ -242,8 +242,8 @@ def _take_back(
     request: Request, number: int, course: Course, tokens: Sequence[str], form: Mapping[str, str]
 ) -> str:
     """Take things back, and tell the store what became of its pieces."""
-    by_token = {each.told.token: each for each in record_of(checks_of(request).of(number)).due}
-    pieces: Pieces = request.app.state.pieces
+    by_token = {each.told.token: each for each in record_for(request, number).due}
+    pieces = pieces_of(request)
     known = pieces.known([each.what.tag for each in by_token.values() if each.what.tag])
     nights = sum(day.camp is not None for day in course.days)
     told: list[Told] = []
@@ -271,7 +271,7 @@ def _take_back(
             after[key] = piece_back(stored, event, nights)
     if not told:
         return "Nothing is out."
-    checks_of(request).tell(number, told)
+    tell(request, number, told)
     for key, piece in after.items():
         events = [each.event for each in told if isinstance(each.event, HandBack)]
         mine = [e for e in events if by_token[e.of].what.tag.lower() == key]

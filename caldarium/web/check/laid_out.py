@@ -51,7 +51,12 @@ def show(request: Request, number: int, looking: Annotated[Looking, Depends()]) 
         day=day,
         whole_party=bool(looking.all),
         first=first,
-        parts=list(range(0, len(course.people), AT_ONCE)) if looking.all else [],
+        parts=[
+            (at, f"{at + 1} to {min(at + AT_ONCE, len(course.people))}")
+            for at in range(0, len(course.people), AT_ONCE)
+        ]
+        if looking.all
+        else [],
         days=[(at, weekday(course, at, whole=True)) for at in range(len(course.days))],
         cards=[(each, _laid(request, held, result, each, day)) for each in people],
     )

@@ -10,19 +10,18 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from caldarium.catalogue import shipped_lists
-from caldarium.core.check.cures import Cure, cures_for, taken
-from caldarium.core.check.record import broken_since, record_of
+from caldarium.core.check.cures import cures_for, give_all, shelf_of
+from caldarium.core.check.record import broken_since
 from caldarium.core.lists.judge import judge
-from caldarium.core.lists.kept import must_lines, not_there
+from caldarium.core.lists.kept import must_lines
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Counted, GearList
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.stock.supply import Source, Supply
 from caldarium.formats.fault import FileError
 from caldarium.formats.gear_list_csv import read_gear_list_csv, write_gear_list_csv
 from caldarium.formats.gear_list_json import read_gear_list, write_gear_list
-from caldarium.store.checks import Checks
 from caldarium.store.gear_lists import GearLists
+from caldarium.web.check.log import record_for
 from caldarium.web.check.panels import (
     line_key,
     list_cards,
@@ -37,7 +36,6 @@ from caldarium.web.stock.lending import supply_for
 from caldarium.web.urls import course_url
 from caldarium.words import check as words
 from caldarium.words.faults import fault_text
-from caldarium.words.units import Display
 
 router = APIRouter()
 MOST_OPEN = 60
@@ -79,9 +77,8 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
     course, display = held.course, display_of(request)
     result = assessed(request, number, course)
     judged = judged_of(request, held, result)
-    checks: Checks = request.app.state.checks
-    supply = supply_for(request, number, course) if course.lists else Supply()
-    broken = broken_since(judged, record_of(checks.of(number)))
+    shelf = shelf_of(supply_for(request, number, course)) if course.lists else []
+    broken = broken_since(judged, record_for(request, number))
     first = int(looking.first) if looking.first.isdecimal() and len(looking.first) < 6 else 0
     rows = open_rows(course, judged, display)
     first = first if first < len(rows) else 0
@@ -102,12 +99,14 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
             if each.id not in {own.id for own in course.lists}
         ],
         rows=[
-            row.with_cures(cures_for(course, row.judged, supply), display)
+            row.with_cures(cures_for(course, row.judged, shelf), display)
             for row in rows[first : first + MOST_OPEN]
         ],
-        open_count=len(rows),
         first=first,
-        parts=list(range(0, len(rows), MOST_OPEN)),
+        parts=[
+            (at, f"{at + 1} to {min(at + MOST_OPEN, len(rows))}")
+            for at in range(0, len(rows), MOST_OPEN)
+        ],
         panels=list_panels(course, judged, display),
         only=only,
         broken=[words.broken_words(course, who, lost) for who, lost in broken.items()],
@@ -224,69 +223,23 @@ def _give(request: Request, edit: Editing, form: Mapping[str, str], value: str) 
     """Give what is missing for one line to one person, or to everybody whom it is missing; tells
     what came of it."""
     course = edit.course
-    before = judge(course, assessed(request, edit.number, course).timeline)
+    timeline = assessed(request, edit.number, course, kept=False).timeline
+    before = judge(course, timeline)
     asked = next((each for each in before if line_key(each) == value), None)
     if asked is None:
         raise NotThereError("line", value)
-    alone = asked.subject.of in ("head", "instructor")
     to = form.get(f"to {value}", "")
     same = [e for e in before if (e.list, e.entry) == (asked.list, asked.entry) and not e.good]
-    if not alone:
+    if asked.subject.of not in ("head", "instructor"):
         same = [asked]
     elif to != "all":
         same = [each for each in same if each.subject.id == (to or asked.subject.id)]
     supply = supply_for(request, edit.number, course)
-    wanted = form.get(f"cure {value}", "")
-    given: list[tuple[str, Cure]] = []
-    for each in same:
-        cures = cures_for(course, each, supply)
-        cure = next((c for c in cures if f"{c.source} {c.key}" == wanted), None)
-        if cure is None:
-            cure = next((c for c in cures if c.piece.name == _named(wanted, supply)), None)
-        if cure is None:
-            continue
-        who = each.subject.id if alone else course.person(to or course.people[0].id).id
-        course = taken(course, who, cure, supply)
-        supply = _less(supply, cure)
-        given.append((who, cure))
+    carrier = to or course.people[0].id
+    after, given = give_all(course, same, form.get(f"cure {value}", ""), carrier, supply)
     if not given:
         return "Nothing was given: choose a piece that is there for it."
-    display = display_of(request)
-    told = _given_words(course, given, display)
-    edit.keep(told, lambda _course: course)
-    after = judge(course, assessed(request, edit.number, course, kept=False).timeline)
-    was, now = not_there(course, before), not_there(course, after)
+    told = words.given_words(course, given, display_of(request))
+    edit.keep(told, lambda _course: after)
+    was, now = (sum(not each.good for each in found) for found in (before, judge(after, timeline)))
     return f"{told}: {was} open lines became {now}."
-
-
-def _named(wanted: str, supply: Supply) -> str:
-    """The name of the piece that was chosen for the first of several people."""
-    _, _, key = wanted.partition(" ")
-    stored = next((each.name for each in supply.stored if each.tag == key), None)
-    if stored is not None:
-        return stored
-    kit = (supply.everything or {}).get(key)
-    return kit.name if kit is not None else ""
-
-
-def _less(supply: Supply, cure: Cure) -> Supply:
-    """The supply without what was just given."""
-    if cure.left is None:
-        return supply
-    left = dict(supply.left or {each.tag.lower(): each.count for each in supply.stored})
-    left[cure.key.lower()] = cure.left - cure.count
-    return Supply(supply.stored, left, supply.everything)
-
-
-def _given_words(course: Course, given: list[tuple[str, Cure]], display: Display) -> str:
-    """What was given to whom, in a few words."""
-    grams = display.mass(sum(cure.grams for _, cure in given))
-    name = given[0][1].piece.name
-    if len(given) == 1:
-        many = f"{given[0][1].count} × " if given[0][1].count > 1 else ""
-        return f"{many}{name} to {course.person(given[0][0]).name} ({grams})"
-    sources: dict[Source, int] = {}
-    for _, cure in given:
-        sources[cure.source] = sources.get(cure.source, 0) + 1
-    whence = ", ".join(f"{many} {words.SOURCE_NAMES[each]}" for each, many in sources.items())
-    return f"{name} to {len(given)} people ({grams}; {whence})"

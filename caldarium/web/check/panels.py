@@ -48,7 +48,7 @@ class OpenRow:
 
     def with_cures(self, cures: Sequence[Cure], display: Display) -> "OpenRow":
         """The row with what would mend it."""
-        told = tuple((f"{c.source} {c.key}", words.cure_words(c, display)) for c in cures)
+        told = tuple((each.name, words.cure_words(each, display)) for each in cures)
         return replace(self, cures=told)
 
 
@@ -161,9 +161,9 @@ def _may_get(course: Course, group: Sequence[Judged]) -> tuple[tuple[str, str], 
 
 def _may_count(course: Course, judged: Judged) -> tuple[tuple[str, str], ...]:
     """A piece that is there and that the user may let count all the same."""
-    if judged.state not in ("not said", "too weak") or not judged.pieces:
+    piece = judged.nearest
+    if piece is None:
         return ()
-    piece = judged.pieces[-1]
     whose = "" if piece.who is None else f"{course.person(piece.who).name.split()[0]}'s "
     return ((f"{judged.list} {judged.entry} {piece.key}", f"{whose}{piece.name}"),)
 

@@ -7,16 +7,14 @@ from fastapi.responses import HTMLResponse
 
 from caldarium.core.check.record import (
     PARTY,
-    Sign,
     Tick,
     Unsign,
     broken_since,
     key_of,
     lines_for,
     mended,
-    record_of,
 )
-from caldarium.web.check.table import checks_of, moment_words
+from caldarium.web.check.log import record_for
 from caldarium.web.page import assessed, courses_of, judged_of, page
 from caldarium.words import check as words
 
@@ -39,7 +37,7 @@ def show(request: Request, number: int) -> HTMLResponse:
     held = courses_of(request).get(number)
     course = held.course
     judged = judged_of(request, held, assessed(request, number, course))
-    record = record_of(checks_of(request).of(number))
+    record = record_for(request, number)
     texts = {(each.id, e.id): e.text for each in course.lists for e in each.entries}
     names = {each.id: each.name for each in course.people} | {PARTY: "The party"}
     names |= {each.id: each.name for each in course.shelters}
@@ -52,24 +50,32 @@ def show(request: Request, number: int) -> HTMLResponse:
             if told is None or tick is None:
                 unseen += 1
                 continue
-            rows.append((texts[each.list, each.entry], _said(tick), moment_words(told)))
+            rows.append(
+                (texts[each.list, each.entry], words.said_words(tick), words.told_words(told))
+            )
         signed = record.signed.get(who)
         if rows or unseen or signed is not None:
             sheets.append(
-                Sheet(names[who], moment_words(signed) if signed is not None else "", rows, unseen)
+                Sheet(
+                    names[who], words.told_words(signed) if signed is not None else "", rows, unseen
+                )
             )
     failed = [
         (
             names.get(each.key[2], each.key[2]),
             texts.get(each.key[:2], each.key[1]),
-            moment_words(each.failed),
-            _said(each.now.event) if isinstance(each.now.event, Tick) else "",
-            moment_words(each.now) if each.now is not each.failed else "",
+            words.told_words(each.failed),
+            words.said_words(each.now.event) if isinstance(each.now.event, Tick) else "",
+            words.told_words(each.now) if each.now is not each.failed else "",
         )
         for each in mended(record)
     ]
     taken = [
-        (names.get(each.event.subject, each.event.subject), each.event.reason, moment_words(each))
+        (
+            names.get(each.event.subject, each.event.subject),
+            each.event.reason,
+            words.told_words(each),
+        )
         for each in record.unsigned
         if isinstance(each.event, Unsign)
     ]
@@ -83,12 +89,5 @@ def show(request: Request, number: int) -> HTMLResponse:
         failed=failed,
         taken=taken,
         lists=[(each.name, words.list_facts(each)) for each in course.lists],
-        signed=sum(isinstance(each.event, Sign) for each in record.signed.values()),
         broken=[words.broken_words(course, who, lost) for who, lost in broken.items()],
     )
-
-
-def _said(tick: Tick) -> str:
-    """What was said of a line, with its tag and note."""
-    told = words.SAID_NAMES[tick.said] + (f", {tick.tag}" if tick.tag else "")
-    return told + (f": {tick.note}" if tick.note else "")

@@ -8,7 +8,6 @@ import json
 import secrets
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Request
@@ -17,7 +16,6 @@ from pydantic import ValidationError
 
 from caldarium.core.check.record import (
     PARTY,
-    HandOut,
     Record,
     Sign,
     Tick,
@@ -27,14 +25,12 @@ from caldarium.core.check.record import (
     held_now,
     key_of,
     lines_for,
-    record_of,
     unready,
 )
 from caldarium.core.check.sample import sample
 from caldarium.core.lists.judge import Judged
 from caldarium.core.plan.course import Course
-from caldarium.store.checks import Checks
-from caldarium.store.pieces import Pieces
+from caldarium.web.check.log import now_told, record_for, tell
 from caldarium.web.forms import Texts
 from caldarium.web.page import assessed, courses_of, display_of, judged_of, page
 from caldarium.web.urls import course_url
@@ -58,8 +54,8 @@ class Looking:
 
 @dataclass(frozen=True)
 class LineToCheck:
-    """A line to look at: what is asked, how the plan stands, what was said of it last and when,
-    and tags of the pieces that would meet it."""
+    """A line to look at: what is asked, how the plan stands, what was said of it last, by a word
+    and as a sentence, and tags of the pieces that would meet it."""
 
     list: str
     entry: str
@@ -70,9 +66,7 @@ class LineToCheck:
     good: bool
     about: str
     said: str
-    tag: str
-    note: str
-    when: str
+    told: str
     tags: str
 
 
@@ -91,17 +85,6 @@ class ToCheck:
     broken: str
 
 
-def checks_of(request: Request) -> Checks:
-    """The log of checks behind this application."""
-    return request.app.state.checks
-
-
-def moment_words(told: Told) -> str:
-    """When something was told, and by whom."""
-    by = f" by {told.by}" if told.by else ""
-    return f"{told.at.astimezone():%-d %b %H:%M}{by}"
-
-
 @router.get("/courses/{number}/check/table")
 def show(request: Request, number: int, looking: Annotated[Looking, Depends()]) -> HTMLResponse:
     """Everybody's lines, to be looked at."""
@@ -113,15 +96,19 @@ def _page(request: Request, number: int, looking: Looking, message: str = "") ->
     course = held.course
     result = assessed(request, number, course)
     judged = judged_of(request, held, result)
-    record = record_of(checks_of(request).of(number))
+    record = record_for(request, number)
     drawn = _drawn(judged, looking)
     shown = [each for each in judged if drawn is None or each in drawn]
     subjects = [(each.id, each.name) for each in course.people] + [(PARTY, "the party")]
+    broken = {
+        who: words.broken_words(course, who, lost)
+        for who, lost in broken_since(judged, record).items()
+    }
     listed = [
-        found
+        _to_check(request, course, judged, shown, record, who, name, broken.get(who, ""))
         for who, name in subjects
-        if (found := _to_check(request, course, judged, shown, record, who, name)).lines
     ]
+    listed = [each for each in listed if each.lines]
     return page(
         request,
         "check/table.html",
@@ -133,6 +120,7 @@ def _page(request: Request, number: int, looking: Looking, message: str = "") ->
         sample=SAMPLE,
         message=message,
         party=PARTY,
+        said=list(words.SAID_NAMES.items()),
         lists={each.id: each.name for each in course.lists},
     )
 
@@ -162,6 +150,7 @@ def _to_check(
     record: Record,
     who: str,
     name: str,
+    broken: str,
 ) -> ToCheck:
     entries = {(each.id, e.id): e for each in course.lists for e in each.entries}
     names = {each.id: each.name for each in course.lists}
@@ -185,24 +174,21 @@ def _to_check(
                 each.good,
                 about,
                 tick.said if tick is not None else "",
-                tick.tag if tick is not None else "",
-                tick.note if tick is not None else "",
-                moment_words(told) if told is not None else "",
+                f"{words.said_words(tick)}, {words.told_words(told)}" if tick and told else "",
                 " ".join(piece.tag.lower() for piece in each.pieces if piece.tag),
             )
         )
     signed = record.signed.get(who)
     wait = unready(course, judged, record, who)
-    lost = broken_since(judged, record).get(who)
     return ToCheck(
         who,
         name,
         lines,
         sum(bool(line.said) for line in lines),
         sum(line.said == "no" for line in lines),
-        moment_words(signed) if signed is not None else "",
+        words.told_words(signed) if signed is not None else "",
         words.unready_words(wait, course, who) if wait is not None else "",
-        words.broken_words(course, who, lost) if lost else "",
+        broken,
     )
 
 
@@ -211,7 +197,7 @@ async def _body(request: Request) -> bytes:
 
 
 @router.post("/courses/{number}/check/tell")
-def tell(request: Request, number: int, body: Annotated[bytes, Depends(_body)]) -> JSONResponse:
+def take(request: Request, number: int, body: Annotated[bytes, Depends(_body)]) -> JSONResponse:
     """Things tapped on a page, whenever it could send them: each kept once, by its token.
 
     The body is JSON: `told`, a list of what core.check.record.Told has. The answer says which
@@ -230,47 +216,21 @@ def tell(request: Request, number: int, body: Annotated[bytes, Depends(_body)]) 
             token = str(each.get("token", ""))[:64] if isinstance(each, dict) else ""
             refused.append({"token": token, "why": fault_text(fault, display_of(request))})
             continue
-        if told.event.kind in ("tick", "unsign"):
+        if told.event.kind == "tick":
             good.append(told)
         else:
             refused.append({"token": told.token, "why": "is not told from here"})
-    keep(request, number, good)
+    tell(request, number, good)
     return JSONResponse({"kept": [each.token for each in good], "refused": refused})
 
 
 def _listed(body: bytes) -> list[Any] | None:
-
     try:
         found = json.loads(body)
     except (ValueError, RecursionError):
         return None
     listed = found.get("told") if isinstance(found, dict) else None
     return listed if isinstance(listed, list) else None
-
-
-def keep(request: Request, number: int, told: Sequence[Told]) -> None:
-    """Keep what was told; what was lent by a tag of the store is handed out with it."""
-    more: list[Told] = []
-    tags = [e.event.tag for e in told if isinstance(e.event, Tick) and e.event.said == "lent"]
-    pieces: Pieces = request.app.state.pieces
-    known = pieces.known([each for each in tags if each])
-    people = {each.id for each in courses_of(request).get(number).course.people}
-    for each in told:
-        tick = each.event
-        if not isinstance(tick, Tick) or tick.said != "lent" or tick.subject not in people:
-            continue
-        piece = known.get(tick.tag.lower())
-        if piece is not None:
-            out = HandOut(
-                person=tick.subject, name=piece.name, tag=piece.tag, condition=piece.condition
-            )
-            more.append(Told(token=f"{each.token[:60]}-out", at=each.at, by=each.by, event=out))
-    checks_of(request).tell(number, [*told, *more])
-
-
-def now_told(by: str, event: Tick | Sign | Unsign | HandOut | Any) -> Told:
-    """Something told at this moment from a form."""
-    return Told(token=secrets.token_hex(16), at=datetime.now(UTC), by=by[:120].strip(), event=event)
 
 
 @router.post("/courses/{number}/check/table")
@@ -286,13 +246,13 @@ def change(request: Request, number: int, form: Texts) -> Response:
         if act == "said":
             tick = {"said": value, "subject": form.get("line_of", who)}
             tick |= {name: form.get(name, "").strip() for name in ("list", "entry", "tag", "note")}
-            keep(request, number, [now_told(by, Tick.model_validate(tick))])
+            tell(request, number, [now_told(by, Tick.model_validate(tick))])
         elif act in ("sign", "unsign"):
             if who != PARTY:
                 course.person(who)
             if act == "unsign":
                 again = Unsign(subject=who, reason=form.get("reason", ""))
-                keep(request, number, [now_told(by, again)])
+                tell(request, number, [now_told(by, again)])
             else:
                 message = _sign(request, number, who, by)
     except ValidationError as fault:
@@ -311,8 +271,8 @@ def _sign(request: Request, number: int, who: str, by: str) -> str:
     judged = judged_of(request, held, assessed(request, number, held.course))
     if not by.strip():
         return "Say who checks: write a name at “Checked by” first."
-    wait = unready(held.course, judged, record_of(checks_of(request).of(number)), who)
+    wait = unready(held.course, judged, record_for(request, number), who)
     if wait is not None:
         return words.unready_words(wait, held.course, who)
-    keep(request, number, [now_told(by, Sign(subject=who, held=held_now(judged)))])
+    tell(request, number, [now_told(by, Sign(subject=who, held=held_now(judged)))])
     return ""

@@ -50,6 +50,7 @@ from caldarium.web.page import courses_of, display_of, page, works_of
 from caldarium.web.stock.lending import supply_for
 from caldarium.web.urls import course_url
 from caldarium.words import lighten as words
+from caldarium.words.stock import SOURCE_NAMES
 
 router = APIRouter()
 About = tuple[int, str, str, str, Asked]
@@ -122,7 +123,7 @@ def _page(
         here=address(asked),
         message=message,
         sources=[
-            (words.SOURCES[each], each in asked.from_where, address(asked.turned(each)))
+            (SOURCE_NAMES[each], each in asked.from_where, address(asked.turned(each)))
             for each in SOURCES
         ],
         objectives=[(each, words.OBJECTIVES[each]) for each in OBJECTIVES],

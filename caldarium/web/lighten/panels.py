@@ -20,6 +20,7 @@ from caldarium.words import lighten as words
 from caldarium.words.course import moment_name
 from caldarium.words.food import leg_title
 from caldarium.words.steps import Step
+from caldarium.words.stock import SOURCE_NAMES
 from caldarium.words.units import Display
 
 
@@ -147,7 +148,7 @@ def _changes(
             each.piece.name,
             words.change_words(each.piece.mass_g, display),
             change_bar(each.piece.mass_g, most),
-            words.SOURCES[each.source],
+            SOURCE_NAMES[each.source],
             words.reason_words(reasons[each.key], names, display) if each.key in reasons else "",
         )
         for each in found.incoming
@@ -414,7 +415,7 @@ def shelters_panel(course: Course, found: Pitched, display: Display) -> Shelters
             (
                 each.name,
                 display.mass(each.mass_g),
-                words.SOURCES[source],
+                SOURCE_NAMES[source],
                 ", ".join(p.name.split()[0] for p in sleepers if p.shelter == each.id),
             )
             for each, source in found.tents

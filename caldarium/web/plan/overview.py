@@ -11,15 +11,15 @@ from pydantic import TypeAdapter, ValidationError
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import Assessment
-from caldarium.core.check.record import broken_since, record_of
+from caldarium.core.check.record import broken_since
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.unsaid import unsaid
 from caldarium.core.tally import tally
 from caldarium.core.what_if.next_steps import Shelves, Step, next_steps, taken
 from caldarium.core.worst import worst_by_moment
 from caldarium.drawings.overview_strip import overview_strip, thumb
-from caldarium.store.checks import Checks
 from caldarium.store.courses import Held, MovedOnError
+from caldarium.web.check.log import record_for
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts, faults_at
 from caldarium.web.page import (
@@ -114,8 +114,7 @@ def overview_page(
     result = assessed(request, held.id, course)
     wide, narrow = strips_for(request)
     judged = judged_of(request, held, result)
-    checks: Checks = request.app.state.checks
-    broken = broken_since(judged, record_of(checks.of(held.id)))
+    broken = broken_since(judged, record_for(request, held.id))
     worst = worst_by_moment(result)
     address = partial(_moment_address, held.id)
     drawn = partial(overview_strip, course, result, display, address)

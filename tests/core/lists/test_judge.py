@@ -153,6 +153,33 @@ def test_a_piece_counts_once_over_the_list_where_the_list_says_so() -> None:
     assert [each.state for each in found(alone(items=two), *asked[:2], once=True)] == ["met"] * 2
 
 
+def test_a_thing_of_which_there_are_two_is_used_up_by_two_lines() -> None:
+    asked = [line({**LIGHT, "names": ["torch"]}) for _ in range(3)]
+    two = things("torch", kind="light")[0].altered(count=2)
+    states = [each.state for each in found(alone(items=(two,)), *asked, once=True)]
+    assert sorted(states) == ["met", "met", "missing"]
+
+
+def test_the_groups_kit_counts_once_too_where_the_list_says_so() -> None:
+    course = demo_course("deep-winter")
+    asked = [line({"names": ["shovel"]}), line({"names": ["shovel"]})]
+    states = {(e.entry, e.state) for e in found(course, *asked, once=True)}
+    assert states == {("line-0", "elsewhere"), ("line-1", "missing")}
+    again = {(e.entry, e.state) for e in found(course, *asked)}
+    assert again == {("line-0", "elsewhere"), ("line-1", "elsewhere")}
+
+
+def test_the_piece_that_is_too_weak_is_named_wherever_its_part_stands() -> None:
+    weak = {"sort": "light", "least": {"light_h": 10}}
+    asked = line([weak, {"names": ["whistle"]}])
+    torch = things("torch", kind="light", light_h=4.0)
+    pipe = Item(id="pipe", name="whistle", mass_g=9, purpose="safety")
+    (one,) = found(alone(items=(*torch, pipe)), asked)
+    assert (one.state, one.nearest.name, one.short[0].has) == ("too weak", "torch", 4)
+    (two,) = found(alone(items=(torch[0].altered(count=2),)), line({**weak, "count": 2}))
+    assert (two.state, two.need) == ("too weak", 2)
+
+
 def test_shared_kit_meets_a_line_of_everybody_where_there_is_enough_of_it() -> None:
     course = demo_course("deep-winter")
     assert len(course.people) == 6
