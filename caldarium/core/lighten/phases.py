@@ -6,6 +6,7 @@ from itertools import chain
 from typing import Literal
 
 from caldarium.core.assess import assess_people
+from caldarium.core.lighten.listed import AskedFor, asked_for
 from caldarium.core.lighten.rules import rules_for
 from caldarium.core.lighten.verdict import AT_A_TIME, depths, worse
 from caldarium.core.load.clock import leg_end
@@ -108,13 +109,14 @@ def phases(
     ]
     tried.sort(key=lambda each: each.piece.mass_g * each.hours, reverse=True)
     now = depths(assess_people(course, (person,), timeline)[0])
+    asked = asked_for(course, person, timeline)
     clad, found = person, list[Phase]()
     at = 0
     while at < len(tried):
         heard(at / len(tried))
         known = {each.piece.id for each in found}
         some = [each for each in tried[at : at + AT_A_TIME] if each.piece.id not in known]
-        some = [each for each in some if _keeps_rules(course, clad, timeline, each.piece.id)]
+        some = [each for each in some if _keeps_rules(course, clad, timeline, asked, each.piece.id)]
         results = assess_people(course, tuple(_with(clad, each) for each in some), timeline)
         judged = zip(some, results, strict=True)
         fit = next((each for each, after in judged if not worse(depths(after), now)), None)
@@ -142,7 +144,9 @@ def _with(person: Person, phase: Phase) -> Person:
     )
 
 
-def _keeps_rules(course: Course, person: Person, timeline: Timeline, away: str) -> bool:
+def _keeps_rules(
+    course: Course, person: Person, timeline: Timeline, asked: Sequence[AskedFor], away: str
+) -> bool:
     """Whether what goes all the way without one piece more still keeps every rule."""
     pieces = person.garments
     there = {
@@ -150,7 +154,7 @@ def _keeps_rules(course: Course, person: Person, timeline: Timeline, away: str) 
         for at, piece in enumerate(pieces)
         if piece.id != away and not piece.waits_at and not piece.left_at
     }
-    rules = rules_for(course, person, timeline, pieces)
+    rules = rules_for(course, person, timeline, pieces, asked)
     return all(len(there.intersection(rule.pieces)) >= rule.least for rule in rules)
 
 

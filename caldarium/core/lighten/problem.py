@@ -127,6 +127,7 @@ class Problem:
         ]
         self.awake = [moment for moment in timeline.moments if moment.kind != "night"]
         self.place = {moment.id: at for at, moment in enumerate(self.awake)}
+        self.asked = asked_for(course, person, timeline)
         self._lay_out_beds()
         self.rules = self._rules()
         self._meet()
@@ -153,7 +154,7 @@ class Problem:
     def _rules(self) -> list[Rule]:
         """The rules that are on; of what is kept as it is planned, less what the user leaves."""
         found: list[Rule] = []
-        for rule in rules_for(self.course, self.person, self.timeline, self.pieces):
+        for rule in rules_for(self.course, self.person, self.timeline, self.pieces, self.asked):
             if rule.name in self.wish.without:
                 continue
             left = tuple(n for n in rule.pieces if self.pieces[n].id not in self.wish.outside)
@@ -185,9 +186,8 @@ class Problem:
         if "listed" in self.wish.without:
             return
         course, person = self.course, self.person
-        asked = asked_for(course, person, self.timeline)
-        bags = [each for each in asked if each.wanted.sort == "bag"]
-        pads = [each for each in asked if each.wanted.sort == "pad"]
+        bags = [each for each in self.asked if each.wanted.sort == "bag"]
+        pads = [each for each in self.asked if each.wanted.sort == "pad"]
 
         def tops_do(top: Top) -> bool:
             there = [each for each in (top.bag, top.over) if each is not None]

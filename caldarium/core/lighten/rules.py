@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from caldarium.core.day.dressing import SHELL_RAIN
-from caldarium.core.lighten.listed import asked_for, counts
+from caldarium.core.lighten.listed import AskedFor, counts
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import regions_covered
@@ -68,7 +68,11 @@ def slot_of(piece: Garment) -> RuleName | None:
 
 
 def rules_for(
-    course: Course, person: Person, timeline: Timeline, pieces: Sequence[Garment]
+    course: Course,
+    person: Person,
+    timeline: Timeline,
+    pieces: Sequence[Garment],
+    asked: Sequence[AskedFor],
 ) -> list[Rule]:
     """The rules that a set must keep, where there is something to keep them with.
 
@@ -77,6 +81,7 @@ def rules_for(
         person: with what was planned for them.
         timeline: of the course.
         pieces: everything on offer.
+        asked: what lists ask of them, from core.lighten.listed.
 
     Source: common practice, no published source: footwear no lower and no more open than what is
         planned, trousers, next to the skin and shells that cover as much.
@@ -126,7 +131,7 @@ def rules_for(
         )
         if kept:
             found.append(Rule(name, len(kept), kept))
-    return found + _dry_set(course, person, pieces) + _listed(course, person, timeline, pieces)
+    return found + _dry_set(course, person, pieces) + _listed(course, person, pieces, asked)
 
 
 def as_many_as(planned: Sequence[Garment]) -> dict[str, float]:
@@ -159,14 +164,14 @@ def _rain_below(each: Garment) -> bool:
 
 
 def _listed(
-    course: Course, person: Person, timeline: Timeline, pieces: Sequence[Garment]
+    course: Course, person: Person, pieces: Sequence[Garment], asked: Sequence[AskedFor]
 ) -> list[Rule]:
     """Of clothes that a list asks for as many as it asks, where there are so many."""
     found: list[Rule] = []
-    for asked in asked_for(course, person, timeline):
-        places = [at for at, each in enumerate(pieces) if counts(course, person, asked, each)]
-        if len(places) >= asked.wanted.count:
-            found.append(Rule("listed", asked.wanted.count, tuple(places)))
+    for each in asked:
+        places = [at for at, piece in enumerate(pieces) if counts(course, person, each, piece)]
+        if len(places) >= each.wanted.count:
+            found.append(Rule("listed", each.wanted.count, tuple(places)))
     return found
 
 

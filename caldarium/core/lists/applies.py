@@ -32,12 +32,11 @@ def ground_of(course: Course, timeline: Timeline) -> Ground:
     """
     legs = [leg for day in course.days for leg in day.legs]
     camps = [day.camp for day in course.days if day.camp is not None]
-    on_snow = any(leg.kind == "snow" or leg.terrain == "snow" for leg in legs)
     heights = [course.start_altitude_m, *(leg.to_altitude_m for leg in legs)]
     heights += [point[1] for leg in legs for point in leg.points]
     dates = [course.start + timedelta(days=at) for at in range(len(course.days))]
     return Ground(
-        on_snow or any(camp.ground == "snow" for camp in camps),
+        any(leg.on_snow for leg in legs) or any(camp.ground == "snow" for camp in camps),
         any(leg.glacier for leg in legs),
         any(leg.river for leg in legs),
         max(heights),

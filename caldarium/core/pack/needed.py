@@ -134,9 +134,7 @@ def needs_of(
 def _on_snow(timeline: Timeline, day: int) -> float | None:
     """When a day first goes over snow or a glacier [h of the course], None where it does not."""
     for stage in timeline.stages[day]:
-        if stage.walk is not None and (
-            stage.leg.kind == "snow" or stage.leg.terrain == "snow" or stage.leg.glacier
-        ):
+        if stage.walk is not None and (stage.leg.on_snow or stage.leg.glacier):
             return 24 * day + stage.start
     return None
 

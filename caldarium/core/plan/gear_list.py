@@ -6,6 +6,7 @@ from typing import Annotated, Literal, Self, get_args
 
 from pydantic import Field, model_validator
 
+from caldarium.core.plan.kit import ThingKind
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Altitude, Identifier, Name, Value, refuse_twice
 
@@ -30,21 +31,7 @@ Sort = Literal[
     "cover",
     "hammock",
     "shelter",
-    "pack",
-    "cook",
-    "fuel",
-    "food",
-    "water",
-    "light",
-    "navigation",
-    "communication",
-    "first aid",
-    "repair",
-    "hygiene",
-    "snow and technical",
-    "electronics",
-    "teaching",
-    "comfort",
+    ThingKind,
 ]
 """What sort of thing is asked for: clothes by where they are worn, the bed by its parts, everything
 else by the kind that the store gives it."""

@@ -55,9 +55,7 @@ Litres = Annotated[float, Field(ge=0, le=200, description="room it takes packed 
 
 
 MassFrom = Literal["not said", "scale", "label", "catalogue", "estimate", "guess"]
-ItemKind = Literal[
-    "",
-    "shelter part",
+ThingKind = Literal[
     "pack",
     "cook",
     "fuel",
@@ -74,6 +72,7 @@ ItemKind = Literal[
     "teaching",
     "comfort",
 ]
+ItemKind = Literal["", "shelter part", ThingKind]
 
 
 class LegEnd(Value):

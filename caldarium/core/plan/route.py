@@ -67,6 +67,11 @@ class Leg(Value):
             raise refused("needs distance", kind=self.kind)
         return self
 
+    @property
+    def on_snow(self) -> bool:
+        """Whether it goes over snow. Source: the user's own word."""
+        return "snow" in (self.kind, self.terrain)
+
 
 Windbreak = Literal["nothing", "narrow end into it", "a wall", "both"]
 Cooking = Literal["outside", "porch", "inside"]
