@@ -116,8 +116,15 @@ def glacier_peak() -> Course:
     """Four people, eight days, from +28 °C to -24 °C, with all that a big trip has: caches, a mule,
     snow camps, boots that wait on the way, a rope left and fetched again, a menu, a flight."""
     weather = (
-        (28, 14), (22, 8), (12, 0), (4, -8), (-6, -18), (-10, -24), (-4, -16), (20, 6),
-    )  # fmt: skip
+        (28, 14),
+        (22, 8),
+        (12, 0),
+        (4, -8),
+        (-6, -18),
+        (-10, -24),
+        (-4, -16),
+        (20, 6),
+    )
     heights = (1400, 2200, 3000, 3800, 4600, 5200, 3800, 1400)
     days: list[Day] = []
     before = 800.0
@@ -152,8 +159,15 @@ def glacier_peak() -> Course:
         )
         for at, name in enumerate(("ana", "boro", "cilka", "drago"))
     )
-    rope = Item(id="rope", name="rope", kind="snow and technical", mass_g=3200, purpose="safety",
-                left_at=high_up, waits_at=LegEnd(day=6, leg="way-6"))  # fmt: skip
+    rope = Item(
+        id="rope",
+        name="rope",
+        kind="snow and technical",
+        mass_g=3200,
+        purpose="safety",
+        left_at=high_up,
+        waits_at=LegEnd(day=6, leg="way-6"),
+    )
     tent = Item(id="base-tent", name="table and chairs", mass_g=9000, purpose="comfort", on="mule")
     people = (people[0].altered(items=(*people[0].items, rope, tent)), *people[1:])
     return Course(
@@ -162,15 +176,22 @@ def glacier_peak() -> Course:
         start=date(2031, 7, 3),
         start_altitude_m=800,
         conditions_altitude_m=2200,
-        days=tuple(
-            day.altered(conditions=day.conditions.altered(cloud_pct=20)) for day in days
-        ),
+        days=tuple(day.altered(conditions=day.conditions.altered(cloud_pct=20)) for day in days),
         people=people,
         shelters=(shelves.shelters["tunnel-3"].altered(id="one"),),
         group=(
-            GroupKit(id="can", name="large can", kind="fuel", mass_g=600, net_g=450, number=2,
-                     purpose="food and water", fly="never", carriers=("mule", "boro"),
-                     by_hand=(True, True)),
+            GroupKit(
+                id="can",
+                name="large can",
+                kind="fuel",
+                mass_g=600,
+                net_g=450,
+                number=2,
+                purpose="food and water",
+                fly="never",
+                carriers=("mule", "boro"),
+                by_hand=(True, True),
+            ),
             GroupKit(id="probe", name="probe", mass_g=290, number=2, apart=True, purpose="safety"),
         ),
         helpers=(Helper(id="mule", name="the mule", kind="animal", limit_kg=60),),
@@ -186,7 +207,7 @@ def glacier_peak() -> Course:
         ),
         hold_kg=23,
         cabin_kg=8,
-    )  # fmt: skip
+    )
 
 
 def _hired(kit: dict[str, Any], there: LegEnd) -> dict[str, Any]:

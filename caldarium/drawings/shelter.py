@@ -18,10 +18,17 @@ _DOME = ((0, 0), (0.04, 0.4), (0.18, 0.75), (0.5, 1), (0.82, 0.75), (0.96, 0.4),
 _ROOF = ((0, 0), (0.1, 0.25), (0.5, 1), (0.9, 0.25), (1, 0))
 _HOUSE = ((0.05, 0), (0.05, 0.6), (0, 0.58), (0.5, 1), (1, 0.58), (0.95, 0.6), (0.95, 0))
 OUTLINES = {
-    "double skin": _TENT, "single skin": _ROOF, "tarp": _ROOF, "hammock tarp": _ROOF,
-    "bivouac bag": _TENT, "group shelter": _TENT, "snow shelter": _DOME, "igloo": _DOME,
-    "bothy": _HOUSE, "hut": _HOUSE,
-}  # fmt: skip
+    "double skin": _TENT,
+    "single skin": _ROOF,
+    "tarp": _ROOF,
+    "hammock tarp": _ROOF,
+    "bivouac bag": _TENT,
+    "group shelter": _TENT,
+    "snow shelter": _DOME,
+    "igloo": _DOME,
+    "bothy": _HOUSE,
+    "hut": _HOUSE,
+}
 """Sections by kind: points across and up, as shares of width and height."""
 
 

@@ -1,9 +1,10 @@
 """Lists of gear as CSV, out and in again without loss.
 
 A row is one part of one way to meet a line. Rows of one `line` belong together, those of one number
-in `way` must all be met; what is said of the whole line stands in its first row, what is said of
-the list in the first row of all. Words in `names` and `but not` are parted by semicolons, months by
-blanks. `line` and `text` are needed; a figure may have its unit in the header or in the cell.
+in `way` must all be met; what is said of the whole line may stand in any of its rows, what is said
+of the list in any row, each in one way only. Words in `names` and `but not` are parted by
+semicolons, months by blanks. `line` and `text` are needed; a figure may have its unit in the header
+or in the cell. A column that is none of a list's is refused, so that no rule is lost by a slip.
 """
 
 import csv
@@ -67,8 +68,14 @@ _WHEN = {
     "from people": ("people", "whole"),
     "younger than": ("younger_than", "whole"),
 }
-_UNITS = {"temperature": "°C", "volume": "L", "hours": "h", "column": "mm", "mass": "g",
-          "altitude": "m"}  # fmt: skip
+_UNITS = {
+    "temperature": "°C",
+    "volume": "L",
+    "hours": "h",
+    "column": "mm",
+    "mass": "g",
+    "altitude": "m",
+}
 _ALWAYS = ("must", "of", "sort", "count")
 """Fields that are told though they are as by default."""
 _GROUPS: dict[str, Mapping[str, tuple[str, str]]] = {
@@ -147,7 +154,9 @@ def read_gear_list_csv(data: bytes, name: str) -> GearList:
     Raises:
         FileError: naming line and column; nothing of a file with a fault is taken.
     """
-    head, rows, _ = table(data, _KNOWN)
+    head, rows, others = table(data, _KNOWN)
+    if others:
+        raise FileError(f"no such columns in a list: {', '.join(others)}", 1, 1)
     there = {each.field for each in head}
     missing = [each for each in ("line", "text") if _KNOWN[each][0] not in there]
     if missing:
@@ -157,13 +166,15 @@ def read_gear_list_csv(data: bytes, name: str) -> GearList:
     lines: dict[str, int] = {}
     for line, cells in rows:
         row = _row(line, cells, head)
-        told |= {key: value for key, value in row["list"].items() if key not in told}
+        _say(told, row["list"], "the list", line)
         which = row["entry"].get("id", "")
         if not which:
             raise FileError("every row names its line", line, 1)
         if which not in entries:
             lines[which] = line
-            entries[which] = row["entry"] | {"when": row["when"], "ways": {}}
+            entries[which] = {"when": {}, "ways": {}}
+        for known, said in ((entries[which], "entry"), (entries[which]["when"], "when")):
+            _say(known, row[said], which, line)
         wanted = row["wanted"] | {"least": row["least"]}
         entries[which]["ways"].setdefault(row["way"].get("way", 1), []).append(wanted)
     if not entries:
@@ -177,6 +188,17 @@ def read_gear_list_csv(data: bytes, name: str) -> GearList:
         )
     except ValidationError as fault:
         raise FileError(error_text(fault.errors()[0], Display()), 2, 1) from None
+
+
+def _say(known: dict[str, Any], said: Mapping[str, Any], of: str, line: int) -> None:
+    """Take what a row says of something that several rows may speak of.
+
+    Raises:
+        FileError: where an earlier row says otherwise.
+    """
+    for field, value in said.items():
+        if known.setdefault(field, value) != value:
+            raise FileError(f"“{field}” of {of} is said in two ways", line, 1)
 
 
 def _row(line: int, cells: list[str], head: list[Column]) -> dict[str, dict[str, Any]]:

@@ -80,10 +80,23 @@ def write_list(found: Sheet, verdicts: Mapping[str, str]) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(
         [
-            "category", "name", "where", "count", "mass (g)", "all (g)", "mass from", "on",
-            "inside", "spare", "mandatory", "kind", "for", "verdict", "id",
+            "category",
+            "name",
+            "where",
+            "count",
+            "mass (g)",
+            "all (g)",
+            "mass from",
+            "on",
+            "inside",
+            "spare",
+            "mandatory",
+            "kind",
+            "for",
+            "verdict",
+            "id",
         ]
-    )  # fmt: skip
+    )
     names = {row.id: row.name for row in found.rows}
     for part in found.parts:
         for row in part.rows:

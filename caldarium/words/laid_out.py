@@ -73,8 +73,13 @@ def _camp_words(course: Course, camp: CampLaid, display: Display) -> list[tuple[
     return [(head, rows) for head, rows in found if rows]
 
 
-_THINGS = {"water": "water in bottles", "boots": "wet boots", "gloves": "wet gloves",
-           "hose": "drinking hose", "thing": ""}  # fmt: skip
+_THINGS = {
+    "water": "water in bottles",
+    "boots": "wet boots",
+    "gloves": "wet gloves",
+    "hose": "drinking hose",
+    "thing": "",
+}
 
 
 def _guarded(found: Guarded, display: Display) -> str:

@@ -28,9 +28,12 @@ def test_one_persons_set_is_printed_proven_with_reasons() -> None:
 
 def test_what_is_not_there_is_said_in_one_line() -> None:
     for arguments in (
-        ("--person", "nobody"), ("--sources", "shop"), ("--objective", "beauty"),
-        ("--caution", "reckless"), ("--database", "nowhere.sqlite"),
-    ):  # fmt: skip
+        ("--person", "nobody"),
+        ("--sources", "shop"),
+        ("--objective", "beauty"),
+        ("--caution", "reckless"),
+        ("--database", "nowhere.sqlite"),
+    ):
         found = run(str(DEMO), *arguments)
         assert found.returncode == 2
         assert found.stderr.count("\n") == 1

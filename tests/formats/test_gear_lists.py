@@ -108,6 +108,12 @@ def test_the_shipped_lists_are_of_the_format_and_name_where_they_are_from() -> N
         ("line,text,sort,months\na,bag,bag,June\n", "line 2, column 4", "months"),
         ("line,text,sort\na,bag,bag\n,other,pad\n", "line 3", "every row names its line"),
         ("line,text\na,anything goes\n", "line 2", "say a sort of thing"),
+        ("line,text,sort,nigths\na,b,bag,2\n", "line 1", "no such columns in a list: nigths"),
+        (
+            "line,text,sort,of\na,b,bag,head\na,,pad,tent\n",
+            "line 3",
+            "“of” of a is said in two ways",
+        ),
     ],
 )
 def test_a_fault_in_a_csv_is_told_by_its_place(text: str, place: str, told: str) -> None:

@@ -78,9 +78,15 @@ def test_nothing_ticked_is_said_and_what_is_old_is_said(client) -> None:
 
 def test_odd_questions_are_answered(client) -> None:
     for query in (
-        "sources=none", "sources=,,", "objective=beauty", "most=many", "most=0",
-        "inside=nothing,at,all", "without=dry+set,nonsense", "longer=9",
-    ):  # fmt: skip
+        "sources=none",
+        "sources=,,",
+        "objective=beauty",
+        "most=many",
+        "most=0",
+        "inside=nothing,at,all",
+        "without=dry+set,nonsense",
+        "longer=9",
+    ):
         assert client.get(f"/courses/1/lighten?{query}").status_code == 200, query
     assert client.get("/courses/1/lighten?person=nobody").status_code == 404
     assert client.post("/courses/1/lighten", data={"person": "nobody"}).status_code == 404

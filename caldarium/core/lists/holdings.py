@@ -239,8 +239,10 @@ def _clothes(piece: Garment) -> frozenset[Sort]:
         found.add(above.get(piece.layer, "warm layer above"))
     if "thighs" in over:
         below: dict[str, Sort] = {"base": "base layer below", "shell": "shell below"}
-        found.add("trousers" if piece.always and piece.layer != "base" else
-                  below.get(piece.layer, "warm layer below"))  # fmt: skip
+        if piece.always and piece.layer != "base":
+            found.add("trousers")
+        else:
+            found.add(below.get(piece.layer, "warm layer below"))
     return frozenset(found)
 
 

@@ -11,15 +11,28 @@ from caldarium.core.plan.kit import Bag, Cost, Cover, Fly, Garment, Hammock, Ite
 
 Piece = Garment | Bag | Pad | Liner | Cover | Hammock | Item
 LITRES_A_KG = {
-    "down": 9.0, "treated down": 9.0, "synthetic fill": 10.0, "fleece": 9.0, "wool": 5.0,
-    "knit": 4.5, "woven": 4.0, "uncoated shell": 4.0, "membrane": 4.0, "foam": 30.0,
+    "down": 9.0,
+    "treated down": 9.0,
+    "synthetic fill": 10.0,
+    "fleece": 9.0,
+    "wool": 5.0,
+    "knit": 4.5,
+    "woven": 4.0,
+    "uncoated shell": 4.0,
+    "membrane": 4.0,
+    "foam": 30.0,
     "leather": 6.0,
-}  # fmt: skip
+}
 """Room of what is stuffed, by material [L/kg]: judgement."""
 OTHER_LITRES_A_KG = {
-    "warmth": 4.0, "sleep": 5.0, "shelter": 3.5, "safety": 2.0, "food and water": 1.8,
-    "group": 2.5, "comfort": 2.0,
-}  # fmt: skip
+    "warmth": 4.0,
+    "sleep": 5.0,
+    "shelter": 3.5,
+    "safety": 2.0,
+    "food and water": 1.8,
+    "group": 2.5,
+    "comfort": 2.0,
+}
 """Room of everything else, by what it is for [L/kg]: judgement."""
 PAD_LITRES_A_KG, FOAM_G_AN_R = 4.5, 185.0
 """Room of a pad that is let down [L/kg], and the mass for each R from which a pad is taken for

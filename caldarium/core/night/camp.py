@@ -54,9 +54,17 @@ VAPOUR_GAS_CONSTANT = 461.5
 DEPOSIT = INSIDE_FILM / (1.2 * 1005) * 3600
 """Speed at which vapour settles on a cold skin [m/h]. Source: Lewis relation on INSIDE_FILM."""
 SNOW_BEARS = {
-    "double skin": 12.0, "single skin": 8.0, "tarp": 5.0, "hammock tarp": 5.0, "bivouac bag": 20.0,
-    "group shelter": 3.0, "snow shelter": 1000.0, "igloo": 1000.0, "bothy": 150.0, "hut": 150.0,
-}  # fmt: skip
+    "double skin": 12.0,
+    "single skin": 8.0,
+    "tarp": 5.0,
+    "hammock tarp": 5.0,
+    "bivouac bag": 20.0,
+    "group shelter": 3.0,
+    "snow shelter": 1000.0,
+    "igloo": 1000.0,
+    "bothy": 150.0,
+    "hut": 150.0,
+}
 """Snow on the roof from which it must be cleared [kg/m²]: judgement."""
 
 

@@ -50,9 +50,14 @@ HEADINGS = {
     "cloud_pct": ("cloud", "sky"),
     "for_m": ("forecast for", "forecast height", "for height", "given for"),
 }
-_BY_CONDITIONS = {"high_c": "high_c", "low_c": "low_c", "wind_ms": "wind_ms", "rain_mm":
-                  "precipitation_mm", "humidity_pct": "humidity_pct",
-                  "cloud_pct": "cloud_pct"}  # fmt: skip
+_BY_CONDITIONS = {
+    "high_c": "high_c",
+    "low_c": "low_c",
+    "wind_ms": "wind_ms",
+    "rain_mm": "precipitation_mm",
+    "humidity_pct": "humidity_pct",
+    "cloud_pct": "cloud_pct",
+}
 
 
 def key(day: int, column: str) -> str:

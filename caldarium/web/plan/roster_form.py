@@ -32,8 +32,15 @@ HEADINGS = {
 }
 ORDINARY_KG, ORDINARY_M, ORDINARY_SLEEPER = 70.0, 1.75, 1.0
 """A person nobody described; the sleeper on the safe side: judgement."""
-SLEEPERS = {"cold": 1.3, "warm": 0.3, "average": 0.8, "normal": 0.8, "ordinary": 0.8,
-            "comfort": 1.0, "limit": 0.0}  # fmt: skip
+SLEEPERS = {
+    "cold": 1.3,
+    "warm": 0.3,
+    "average": 0.8,
+    "normal": 0.8,
+    "ordinary": 0.8,
+    "comfort": 1.0,
+    "limit": 0.0,
+}
 """Words for how warm somebody sleeps, on the scale from the limit figure to the comfort one."""
 ORDINARY_KIT = "three-season"
 SAME, NOTHING = "same as the one above", "nothing yet"

@@ -46,8 +46,14 @@ def test_own_comes_first_then_the_store_and_no_more_than_there_is() -> None:
     course = demo_course("hot-canyon")
     line = next(e for e in judge(course, build_timeline(course)) if e.entry == "whistle")
     name = course.person(line.subject.id).name
-    own = Stored(tag="M-1", name="own whistle", kind="communication", mass_g=30, owner="member",
-                 owner_name=name)  # fmt: skip
+    own = Stored(
+        tag="M-1",
+        name="own whistle",
+        kind="communication",
+        mass_g=30,
+        owner="member",
+        owner_name=name,
+    )
     school = Stored(tag="S-1", name="school whistle", kind="communication", mass_g=10)
     other = own.altered(tag="M-2", name="whistle of another", owner_name="Somebody Else")
     cures = cures_for(course, line, shelf_of(Supply((school, own, other), None, EVERYTHING)))

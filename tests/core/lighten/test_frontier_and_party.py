@@ -67,9 +67,14 @@ def test_more_sources_never_weigh_more(demo) -> None:
 def stored(tag: str, like: str, count: int, owner: str = "school") -> Stored:
     piece = EVERYTHING[like]
     return Stored(
-        tag=tag, name=piece.name, kind="garment", like=like, mass_g=piece.mass_g, count=count,
+        tag=tag,
+        name=piece.name,
+        kind="garment",
+        like=like,
+        mass_g=piece.mass_g,
+        count=count,
         owner=owner,
-    )  # fmt: skip
+    )
 
 
 def test_of_pieces_alike_one_is_offered_and_each_gets_its_own_tag() -> None:

@@ -38,8 +38,14 @@ def found(course: Course, *lines: dict, once: bool = False) -> list[Judged]:
 def alone(**parts: object) -> Course:
     """One person without anything, with what is given."""
     course = from_nothing()
-    bare = {"garments": (), "pads": (), "items": (), "bag": None, "containers_l": None,
-            "food_g_a_day": 0}  # fmt: skip
+    bare = {
+        "garments": (),
+        "pads": (),
+        "items": (),
+        "bag": None,
+        "containers_l": None,
+        "food_g_a_day": 0,
+    }
     person = course.people[0].altered(**(bare | parts))
     return course.altered(people=(person,), group=())
 
@@ -280,12 +286,19 @@ def test_words_are_looked_for_as_words(name: str, word: str, there: bool) -> Non
 def test_what_the_sorts_of_the_catalogues_clothes_are() -> None:
     sorts = {name: sorts_of(piece) for name, piece in CATALOGUE.garments.items()}
     told = {
-        "wool-hat": "hat", "face-mask": "face cover", "fleece-gloves": "handwear",
-        "thick-socks": "socks", "leather-boots": "footwear", "light-base-top": "base layer above",
-        "warm-long-underwear": "base layer below", "mid-fleece-200": "warm layer above",
-        "insulated-trousers": "warm layer below", "rain-jacket": "shell above",
-        "rain-trousers": "shell below", "walking-trousers": "trousers",
-    }  # fmt: skip
+        "wool-hat": "hat",
+        "face-mask": "face cover",
+        "fleece-gloves": "handwear",
+        "thick-socks": "socks",
+        "leather-boots": "footwear",
+        "light-base-top": "base layer above",
+        "warm-long-underwear": "base layer below",
+        "mid-fleece-200": "warm layer above",
+        "insulated-trousers": "warm layer below",
+        "rain-jacket": "shell above",
+        "rain-trousers": "shell below",
+        "walking-trousers": "trousers",
+    }
     for piece, sort in told.items():
         assert sort in sorts[piece], piece
     assert "hat" not in sorts["briefs"] | sorts["rain-jacket"] | sorts["goggles"]

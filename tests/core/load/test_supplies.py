@@ -394,8 +394,15 @@ def test_a_glacier_peak_adds_up_by_hand() -> None:
 
 
 def test_a_can_in_a_drop_bag_burns_only_once_it_is_reached(small) -> None:
-    can = Item(id="can", name="can", kind="fuel", mass_g=380, net_g=230, purpose="food and water",
-               waits_at=LegEnd(day=2, leg="back"))  # fmt: skip
+    can = Item(
+        id="can",
+        name="can",
+        kind="fuel",
+        mass_g=380,
+        net_g=230,
+        purpose="food and water",
+        waits_at=LegEnd(day=2, leg="back"),
+    )
     course = with_person(small, small.people[0].altered(items=(can,), fuel_g_a_day=0))
     timeline = build_timeline(course)
     reached = leg_end(timeline, 2, "back")
@@ -417,11 +424,21 @@ def test_setting_out_from_a_dry_camp_the_bottles_weigh_what_is_in_them(small) ->
     wet, dry = assess(small).of("runa").load, assess(course).of("runa").load
     assert dry.by_purpose[2]["food and water"] < wet.by_purpose[2]["food and water"] - 1.5
     assert wet.by_purpose[2]["food and water"] == pytest.approx(
-        float(food_account(small, small.people[:1], assess(small).timeline,
-                           np.array([47.0])).left[0, 0]) / 1000
-        + float(fuel_account(small, small.people[:1], assess(small).timeline,
-                             np.array([47.0])).carried[0, 0]) / 1000 + 2.0, abs=0.05,
-    )  # fmt: skip
+        float(
+            food_account(small, small.people[:1], assess(small).timeline, np.array([47.0])).left[
+                0, 0
+            ]
+        )
+        / 1000
+        + float(
+            fuel_account(small, small.people[:1], assess(small).timeline, np.array([47.0])).carried[
+                0, 0
+            ]
+        )
+        / 1000
+        + 2.0,
+        abs=0.05,
+    )
 
 
 def test_two_sleds_of_one_drawer_both_count_and_reach_them_when_changed(small) -> None:

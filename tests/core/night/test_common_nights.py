@@ -97,10 +97,18 @@ def test_a_three_quarter_underquilt_with_a_sit_pad_loses_about_a_kelvin() -> Non
 def test_a_canyon_night_with_a_foil_bag(low: float, fine: bool) -> None:
     # Nights above about 18 °C need little more than a sheet or an emergency bag.
     night = night_of(
-        "briefs", "light-base-top", "walking-trousers", "mid-fleece-200",
-        pads=("foam-pad",), shelter=None, low=low, high_c=34.0, humidity_pct=30, cloud_pct=0,
+        "briefs",
+        "light-base-top",
+        "walking-trousers",
+        "mid-fleece-200",
+        pads=("foam-pad",),
+        shelter=None,
+        low=low,
+        high_c=34.0,
+        humidity_pct=30,
+        cloud_pct=0,
         bedding=Bedding(cover=SHELVES.covers["foil-bag"]),
-    )  # fmt: skip
+    )
     assert (night.state in ("snug", "cool", "slack", "hot")) == fine
 
 

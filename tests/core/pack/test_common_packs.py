@@ -28,8 +28,9 @@ def test_a_weekend_pack() -> None:
     assert {zones[name] for name, role in roles.items() if role == "bed"} == {"foot"}
     assert {zones[name] for name, role in roles.items() if role == "water"} <= {"left", "right"}
     assert {zones[name] for name, role in roles.items() if role == "food"} <= {
-        "high spine", "low spine",
-    }  # fmt: skip
+        "high spine",
+        "low spine",
+    }
     for name, role in roles.items():
         if role in ("light", "way"):
             assert zones[name] in ("lid", "hip")
@@ -46,12 +47,24 @@ def test_a_winter_pack_with_axe_spikes_and_helmet() -> None:
     person = course.people[0]
     sharp = [
         Item(id="axe", name="ice axe", kind="snow and technical", mass_g=480, purpose="safety"),
-        Item(id="spikes", name="boot spikes", kind="snow and technical", mass_g=700,
-             purpose="safety", packed_l=2.0),
-        Item(id="helmet", name="helmet", kind="snow and technical", mass_g=300, purpose="safety",
-             packed_l=5.0),
+        Item(
+            id="spikes",
+            name="boot spikes",
+            kind="snow and technical",
+            mass_g=700,
+            purpose="safety",
+            packed_l=2.0,
+        ),
+        Item(
+            id="helmet",
+            name="helmet",
+            kind="snow and technical",
+            mass_g=300,
+            purpose="safety",
+            packed_l=5.0,
+        ),
         load_catalogue().items["water-filter"],
-    ]  # fmt: skip
+    ]
     person = person.altered(items=(*person.items, *sharp))
     course = with_person(course, person)
     for day in range(3):
@@ -68,8 +81,11 @@ def test_a_winter_pack_with_axe_spikes_and_helmet() -> None:
         assert plan.needs["axe"].why == "on the snow"
         assert "the pick inward" in place_words(plan, plan.pieces["axe"])
     day = course.days[0]
-    bare = tuple(leg.altered(kind="traverse", terrain="track") for leg in day.legs if not leg.hours
-                 or leg.distance_km)  # fmt: skip
+    bare = tuple(
+        leg.altered(kind="traverse", terrain="track")
+        for leg in day.legs
+        if not leg.hours or leg.distance_km
+    )
     bare = tuple(leg for leg in bare if leg.distance_km)
     later = day.altered(legs=(*bare, bare[-1].altered(id="ice", glacier=True, start_h=None)))
     course = course.altered(days=(later, *course.days[1:]))

@@ -69,10 +69,16 @@ def test_a_later_weigh_in_reaches_what_was_given(demo) -> None:
 def test_what_is_hired_and_bought_is_listed(demo) -> None:
     boots = with_defaults(
         Stored(
-            tag="H-1", name="boots", kind="garment", like="double-boots", mass_g=2400,
-            owner="hire", cost=40, place="village",
+            tag="H-1",
+            name="boots",
+            kind="garment",
+            like="double-boots",
+            mass_g=2400,
+            owner="hire",
+            cost=40,
+            place="village",
         )
-    )  # fmt: skip
+    )
     course = give(give(demo, "runa", boots, EVERYTHING), "tavi", QUILT, EVERYTHING)
     stored = {each.tag.lower(): each for each in (boots, QUILT)}
     assert [(e.person, e.piece.tag, e.count) for e in to_get(course, stored)] == [

@@ -129,8 +129,11 @@ def test_a_line_is_changed_in_place(client, courses) -> None:
     client.post(ADDRESS, data=form)
     kept = next(each for each in runa(courses).items if each.id == "bottles")
     assert (kept.name, kept.count, kept.mass_from, kept.inside) == (
-        "soft bottle", 2, "scale", "pack-60",
-    )  # fmt: skip
+        "soft bottle",
+        2,
+        "scale",
+        "pack-60",
+    )
     assert kept.mass_g == pytest.approx(42.52, abs=0.01)
     assert kept.capacity_l == pytest.approx(0.946, abs=0.001)
     # Kit in kit: the pack is told with what is in it.

@@ -69,8 +69,15 @@ def test_new_course_from_nothing(client, courses):
 
 
 def test_what_nobody_said_follows_from_what_is_known(client, courses):
-    least = {"place": "Somewhere", "where": "63.4, 14.6", "start": "2027-02-05", "days": "3",
-             "start_altitude": "500", "d0.high_c": "-17", "action": "make"}  # fmt: skip
+    least = {
+        "place": "Somewhere",
+        "where": "63.4, 14.6",
+        "start": "2027-02-05",
+        "days": "3",
+        "start_altitude": "500",
+        "d0.high_c": "-17",
+        "action": "make",
+    }
     answer = client.post("/courses/new", data=least, follow_redirects=False)
     assert answer.headers["location"] == "/courses/2"
     course = courses.get(2).course
@@ -171,8 +178,9 @@ def test_days_and_people_are_pasted_from_a_spreadsheet(client, courses):
     assert "2 people put into the table." in shown.text
     assert 'value="13 st 1"' in shown.text
     form = FORM | {"d0.camp_m": "", "d0.top_m": ""}
-    for at, cells in enumerate((("54 kg", "160", "35", "cold", "canyon"),
-                                ("13 st 1", "6ft", "", "warm", "same"))):  # fmt: skip
+    for at, cells in enumerate(
+        (("54 kg", "160", "35", "cold", "canyon"), ("13 st 1", "6ft", "", "warm", "same"))
+    ):
         names = ("mass", "height", "age", "sleeper", "kit")
         form |= {f"p{at}.{name}": cell for name, cell in zip(names, cells, strict=True)}
     client.post("/courses/new", data=form)

@@ -112,8 +112,13 @@ def test_addresses_of_a_moment_as_they_were_lead_to_the_bench(client) -> None:
 
 
 def test_name_place_dates_and_length_are_changed_in_place(client, courses) -> None:
-    form = {"name": "Skarn, later", "where": "46°30'N 7°E", "start": "2026-12-01", "days": "7",
-            "start_altitude": "300 m"}  # fmt: skip
+    form = {
+        "name": "Skarn, later",
+        "where": "46°30'N 7°E",
+        "start": "2026-12-01",
+        "days": "7",
+        "start_altitude": "300 m",
+    }
     client.post("/courses/1/about", data=form)
     course = courses.get(1).course
     assert (course.name, course.start.isoformat(), len(course.days)) == (

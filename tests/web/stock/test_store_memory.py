@@ -70,8 +70,10 @@ def test_guess_and_scale_stand_beside_each_other(client, pieces) -> None:
     pieces.put([QUILT.altered(mass_from="guess")], "guessed")
     pieces.put([QUILT.altered(mass_g=742, mass_from="scale")], "weighed")
     assert [(g, w) for _, g, w in pieces.masses("Q-1")] == [
-        (742, "scale"), (700, "guess"), (700, "not said"),
-    ]  # fmt: skip
+        (742, "scale"),
+        (700, "guess"),
+        (700, "not said"),
+    ]
     page = client.get("/store/piece?tag=Q-1").text.split('id="masses"')[1]
     assert "742 g, scale" in page
     assert "700 g, guess" in page
