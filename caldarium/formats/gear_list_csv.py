@@ -155,12 +155,12 @@ def read_gear_list_csv(data: bytes, name: str) -> GearList:
         FileError: naming line and column; nothing of a file with a fault is taken.
     """
     head, rows, others = table(data, _KNOWN)
-    if others:
-        raise FileError(f"no such columns in a list: {', '.join(others)}", 1, 1)
     there = {each.field for each in head}
     missing = [each for each in ("line", "text") if _KNOWN[each][0] not in there]
     if missing:
         raise FileError("no column for " + " and ".join(missing), 1, 1)
+    if others:
+        raise FileError(f"no such columns in a list: {', '.join(others)}", 1, 1)
     told: dict[str, Any] = {}
     entries: dict[str, dict[str, Any]] = {}
     lines: dict[str, int] = {}

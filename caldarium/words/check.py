@@ -3,9 +3,20 @@
 import calendar
 from collections import Counter
 from collections.abc import Mapping, Sequence
+from datetime import date
 
 from caldarium.core.check.cures import Cure
-from caldarium.core.check.record import PARTY, Back, Said, Tick, Told, Unready
+from caldarium.core.check.record import (
+    PARTY,
+    Back,
+    HandBack,
+    HandOut,
+    Record,
+    Said,
+    Tick,
+    Told,
+    Unready,
+)
 from caldarium.core.lists.holdings import PROVISIONS, Holding
 from caldarium.core.lists.judge import Judged, State, Subject
 from caldarium.core.lists.parts import Short
@@ -105,6 +116,26 @@ def said_words(tick: Tick) -> str:
     """What was said of a line, with its tag and note. Source: the record."""
     told = SAID_NAMES[tick.said] + (f" {tick.tag}" if tick.tag else "")
     return told + (f": {tick.note}" if tick.note else "")
+
+
+def back_words(what: HandOut, told: Told, back: HandBack) -> str:
+    """What became of something handed out, and when. Source: the record."""
+    many = f"{counted(back.count, 'piece')} " if what.count > 1 else ""
+    condition = f", {back.condition}" if back.condition else ""
+    note = f": {back.note}" if back.note else ""
+    return f"{many}{BACK_NAMES[back.state]}{condition}{note}, {told_words(told)}"
+
+
+def due_sentence(record: Record, last: date, today: date) -> str:
+    """How much is out, and until when. Source: the record; due with the course's last day."""
+    if not record.outs:
+        return "Nothing has been handed out yet."
+    out = sum(each.due for each in record.outs)
+    if not out:
+        return "Nothing is still out."
+    late = "overdue since" if today > last else "due back after"
+    still = counted(out, "piece is", "pieces are")
+    return f"{still} still out, {late} {last:%A %-d %B %Y}."
 
 
 def figure_words(fact: str, value: float, display: Display) -> str:

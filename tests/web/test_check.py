@@ -211,11 +211,27 @@ def test_what_is_handed_out_comes_back_into_the_store(client) -> None:
     assert pieces.history("B-90")[0].words == "back from Skarn fell, autumn course: returned wet"
     assert "That is not out any more." in hand(act=f"back={token}")
     assert "Say what is handed out" in hand(**(sent | {"what": " "}))
-    assert "How many is a whole number" in hand(**(sent | {"count": "some"}))
+    text = hand(**(sent | {"what": "a long rope", "count": "some"}))
+    assert "Write a whole number from 1 to 200." in text
+    assert 'value="some"' in text
+    assert 'value="a long rope"' in text
     assert "a rope of mine" in hand(**(sent | {"what": "a rope of mine"}))
     assert "Tick what is handed out first." in hand(act="plan")
     assert "Nothing is still out." in hand(act="all-back")
     assert "Nothing is out." in hand(act="all-back")
+
+
+def test_what_was_written_of_a_return_stays_where_it_was_wrong(client) -> None:
+    address = "/courses/1/check/handed"
+    form = {"act": "out", "person": "runa", "what": "cup", "count": "3"}
+    text = client.post(address, data=form, follow_redirects=True).text
+    token = re.search(r'value="back=([^"]+)"', text).group(1)
+    form = {f"count {token}": "4", f"state {token}": "damaged", f"note {token}": "all bent"}
+    text = client.post(address, data=form | {"act": f"back={token}"}).text
+    assert "3 are out: write how many of them come back." in text
+    assert 'value="4"' in text
+    assert 'value="all bent"' in text
+    assert '<option value="damaged" selected>' in text
 
 
 def test_the_plans_pieces_of_the_store_are_handed_out_together(client) -> None:

@@ -1,20 +1,19 @@
 """What is handed out, to whom and with which receipt, and what comes back."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
-from typing import cast, get_args
+from typing import get_args
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
+from caldarium.core.check.handing import ToHand, piece_back, to_hand_out
 from caldarium.core.check.record import Back, HandBack, HandOut, Out, Record, Told
-from caldarium.core.check.returned import piece_back
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.kit import Item
 from caldarium.core.stock.inventory import Condition, Stored
-from caldarium.core.stock.issue import store_key, stored_pieces
+from caldarium.core.stock.issue import stored_pieces
 from caldarium.core.stock.lending import days_of
 from caldarium.web.check.log import now_told, record_for, tell
 from caldarium.web.forms import Sent, whole
@@ -22,25 +21,11 @@ from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url
 from caldarium.words import check as words
-from caldarium.words.course import counted
 from caldarium.words.faults import fault_text
 
 router = APIRouter()
 CONDITIONS: tuple[Condition, ...] = get_args(Condition)
 BACKS: tuple[Back, ...] = get_args(Back)
-ALL_BACK = "Nothing is still out."
-
-
-@dataclass(frozen=True)
-class Planned:
-    """A piece of the store that somebody has by the plan and that was not handed out yet."""
-
-    key: str
-    who: str
-    name: str
-    tag: str
-    count: int
-    condition: str
 
 
 @dataclass(frozen=True)
@@ -61,9 +46,10 @@ class OutRow:
 
 @dataclass(frozen=True)
 class Answer:
-    """What came of a form."""
+    """What came of a form: a message, what is wrong by field, and what was typed."""
 
     message: str = ""
+    errors: Mapping[str, str] = field(default_factory=dict)
     form: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -82,27 +68,19 @@ def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
     receipts: dict[str, list[OutRow]] = {}
     for row in rows:
         receipts.setdefault(row.who, []).append(row)
-    sentence = "Nothing has been handed out yet."
-    if rows:
-        out = sum(row.due for row in rows)
-        sentence = ALL_BACK
-        if out:
-            last = days_of(course)[1]
-            late = "overdue since" if date.today() > last else "due back after"
-            still = counted(out, "piece is", "pieces are")
-            sentence = f"{still} still out, {late} {last:%A %-d %B %Y}."
     return page(
         request,
         "check/handed.html",
         held=held,
         course=course,
-        planned=_planned(request, course, record),
+        planned=_to_hand(request, course, record),
         due=due,
         back=[row for row in rows if row.back],
         receipts=receipts,
-        sentence=sentence,
+        sentence=words.due_sentence(record, days_of(course)[1], date.today()),
         message=answer.message,
         typed=answer.form,
+        errors=answer.errors,
         conditions=CONDITIONS,
         states=[(each, words.BACK_NAMES[each]) for each in BACKS],
     )
@@ -114,13 +92,6 @@ def _name(course: Course, who: str) -> str:
 
 
 def _row(course: Course, out: Out) -> OutRow:
-    back = [
-        f"{counted(each.count, 'piece') + ' ' if out.what.count > 1 else ''}"
-        f"{words.BACK_NAMES[each.state]}"
-        f"{', ' + each.condition if each.condition else ''}"
-        f"{': ' + each.note if each.note else ''}, {words.told_words(told)}"
-        for told, each in out.back
-    ]
     what = out.what
     return OutRow(
         out.told.token,
@@ -131,41 +102,13 @@ def _row(course: Course, out: Out) -> OutRow:
         what.count,
         what.condition,
         words.told_words(out.told),
-        back,
+        [words.back_words(what, told, each) for told, each in out.back],
     )
 
 
-def _planned(request: Request, course: Course, record: Record) -> list[Planned]:
-    """Pieces of the store in people's kit that were not handed to them yet."""
-    pieces = pieces_of(request)
-    out: dict[tuple[str, str], int] = {}
-    for each in record.outs:
-        if each.what.tag:
-            key = (each.what.person, each.what.tag.lower())
-            out[key] = out.get(key, 0) + each.what.count
-    tagged = [
-        (person, piece) for person in course.people for piece in stored_pieces(person) if piece.tag
-    ]
-    known = pieces.known([piece.tag for _, piece in tagged])
-    found: list[Planned] = []
-    for person, piece in tagged:
-        key = store_key(piece)
-        stored = known.get(key)
-        many = piece.count if isinstance(piece, Item) else 1
-        gone = min(out.get((person.id, key), 0), many)
-        out[person.id, key] = out.get((person.id, key), 0) - gone
-        if many - gone > 0 and stored is not None:
-            found.append(
-                Planned(
-                    f"{person.id} {piece.id}",
-                    person.name,
-                    piece.name,
-                    stored.tag,
-                    many - gone,
-                    stored.condition,
-                )
-            )
-    return found
+def _to_hand(request: Request, course: Course, record: Record) -> list[ToHand]:
+    tags = [piece.tag for person in course.people for piece in stored_pieces(person) if piece.tag]
+    return to_hand_out(course, record, pieces_of(request).known(tags))
 
 
 @router.post("/courses/{number}/check/handed")
@@ -174,56 +117,60 @@ def change(request: Request, number: int, sent: Sent) -> Response:
     form = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
     act, _, value = form.get("act", "").partition("=")
     course = courses_of(request).get(number).course
-    message = ""
+    answer = Answer()
     try:
         if act == "plan":
             ticked = {str(each) for each in sent.getlist("out")}
-            message = _hand_planned(request, number, course, ticked, form.get("by", ""))
+            answer = _hand_planned(request, number, course, ticked, form.get("by", ""))
         elif act == "out":
-            message = _hand(request, number, course, form)
+            answer = _hand(request, number, course, form)
         elif act == "back":
-            message = _take_back(request, number, course, [value], form)
+            answer = _take_back(request, number, course, [value], form)
         elif act == "all-back":
             due = record_for(request, number).due
-            message = _take_back(request, number, course, [each.told.token for each in due], {})
+            answer = _take_back(request, number, course, [each.told.token for each in due], {})
     except ValidationError as fault:
-        message = f"Not kept: {fault_text(fault, display_of(request))}."
-    if message:
-        return _page(request, number, Answer(message, form if act == "out" else {}))
+        answer = Answer(f"Not kept: {fault_text(fault, display_of(request))}.")
+    if answer.message or answer.errors:
+        return _page(request, number, replace(answer, form=form))
     return RedirectResponse(course_url(number, "check/handed"), 303)
 
 
-def _hand_planned(request: Request, number: int, course: Course, ticked: set[str], by: str) -> str:
+def _hand_planned(
+    request: Request, number: int, course: Course, ticked: set[str], by: str
+) -> Answer:
     """Hand out what is ticked of what the plan has."""
-    record = record_for(request, number)
-    told: list[Told] = []
-    for each in _planned(request, course, record):
-        if each.key in ticked:
-            out = HandOut(
-                person=each.key.split(" ")[0],
-                name=each.name,
-                tag=each.tag,
+    told = [
+        now_told(
+            by,
+            HandOut(
+                person=each.person.id,
+                name=each.stored.name,
+                tag=each.stored.tag,
                 count=each.count,
-                condition=cast(Condition, each.condition),
-            )
-            told.append(now_told(by, out))
-    if not told:
-        return "Tick what is handed out first."
+                condition=each.stored.condition,
+            ),
+        )
+        for each in _to_hand(request, course, record_for(request, number))
+        if f"{each.person.id} {each.piece}" in ticked
+    ]
     tell(request, number, told)
-    return ""
+    return Answer() if told else Answer("Tick what is handed out first.")
 
 
-def _hand(request: Request, number: int, course: Course, form: Mapping[str, str]) -> str:
+def _hand(request: Request, number: int, course: Course, form: Mapping[str, str]) -> Answer:
     """Hand out one thing by its tag or by a name."""
-    pieces = pieces_of(request)
     what = form.get("what", "").strip()
-    if not what:
-        return "Say what is handed out: a tag of the store, or a name."
-    person = course.person(form.get("person", ""))
-    stored = pieces.known([what]).get(what.lower())
     count = whole(form.get("count", "1") or "1", 1, 200)
+    errors: dict[str, str] = {}
+    if not what:
+        errors["what"] = "Say what is handed out: a tag of the store, or a name."
     if count is None:
-        return "How many is a whole number from 1 to 200."
+        errors["count"] = "Write a whole number from 1 to 200."
+    if errors:
+        return Answer(errors=errors)
+    person = course.person(form.get("person", ""))
+    stored = pieces_of(request).known([what]).get(what.lower())
     condition = form.get("condition", "") or (stored.condition if stored is not None else "good")
     out = HandOut.model_validate(
         {
@@ -235,12 +182,12 @@ def _hand(request: Request, number: int, course: Course, form: Mapping[str, str]
         }
     )
     tell(request, number, [now_told(form.get("by", ""), out)])
-    return ""
+    return Answer()
 
 
 def _take_back(
     request: Request, number: int, course: Course, tokens: Sequence[str], form: Mapping[str, str]
-) -> str:
+) -> Answer:
     """Take things back, and tell the store what became of its pieces."""
     by_token = {each.told.token: each for each in record_for(request, number).due}
     pieces = pieces_of(request)
@@ -251,10 +198,11 @@ def _take_back(
     for token in tokens:
         out = by_token.get(token)
         if out is None:
-            return "That is not out any more."
+            return Answer("That is not out any more.")
         count = whole(form.get(f"count {token}", "") or str(out.due), 1, out.due)
         if count is None:
-            return f"Of {out.what.name} {out.due} are out: write how many come back."
+            message = f"{out.due} are out: write how many of them come back."
+            return Answer(errors={f"count {token}": message})
         event = HandBack.model_validate(
             {
                 "of": token,
@@ -270,11 +218,11 @@ def _take_back(
         if stored is not None:
             after[key] = piece_back(stored, event, nights)
     if not told:
-        return "Nothing is out."
+        return Answer("Nothing is out.")
     tell(request, number, told)
     for key, piece in after.items():
         events = [each.event for each in told if isinstance(each.event, HandBack)]
         mine = [e for e in events if by_token[e.of].what.tag.lower() == key]
         state = words.BACK_NAMES[mine[-1].state]
         pieces.put([piece], f"back from {course.name}: {state}")
-    return ""
+    return Answer()

@@ -5,6 +5,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from pydantic import ValidationError
 
+from caldarium.core.check.handing import piece_back
 from caldarium.core.check.record import (
     PARTY,
     HandBack,
@@ -21,7 +22,6 @@ from caldarium.core.check.record import (
     record_of,
     unready,
 )
-from caldarium.core.check.returned import piece_back
 from caldarium.core.check.sample import sample
 from caldarium.core.lists.judge import judge
 from caldarium.core.lists.kept import must_lines
