@@ -23,6 +23,7 @@ from caldarium.core.lists.parts import Short
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Entry, GearList, Least, Sort, Wanted, When
 from caldarium.core.stock.supply import Source
+from caldarium.core.what_if.idle import Line
 from caldarium.words.course import counted
 from caldarium.words.steps import Step
 from caldarium.words.stock import SOURCE_NAMES
@@ -344,6 +345,32 @@ def explain_judged(
         )
     )
     return steps
+
+
+def explain_only_listed(
+    course: Course, found: Mapping[str, Sequence[Line]], display: Display
+) -> list[Step]:
+    """How what is carried for lists alone was found. Source: core.what_if.idle."""
+    whole = sum(line.grams for lines in found.values() for line in lines)
+    told = [
+        Step(
+            "all together",
+            display.mass(whole),
+            "clothes and beds without which nothing is worse and a line would be lost: all of them "
+            "are left out, the lists judged again, and enough put back; things that would be the "
+            "owner's choice and meet a line",
+            "the assessment and the lists, of lines that must be met",
+        )
+    ]
+    return told + [
+        Step(
+            course.person(who).name,
+            display.mass(sum(line.grams for line in lines)),
+            " + ".join(f"{line.name} {display.mass(line.grams)}" for line in lines),
+            "masses of the plan",
+        )
+        for who, lines in found.items()
+    ]
 
 
 def cure_words(cure: Cure, display: Display) -> str:

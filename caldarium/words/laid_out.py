@@ -9,7 +9,8 @@ from caldarium.core.pack.plan import PackPlan
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Garment
 from caldarium.words.night import shelter_label
-from caldarium.words.pack import ZONE_NAMES, need_words, piece_name
+from caldarium.words.pack import ZONE_NAMES, explain_pack, need_words, piece_name
+from caldarium.words.steps import Step
 from caldarium.words.units import Display
 
 
@@ -17,7 +18,7 @@ from caldarium.words.units import Display
 class LaidWords:
     """One card: what goes on in order, what is worn beside it, what is at hand by zone, what goes
     in last and what waits; in the evening what changes, what lies in the bed and what must not
-    freeze."""
+    freeze; and how its figures were found."""
 
     sentence: str
     puts_on: list[str]
@@ -26,6 +27,7 @@ class LaidWords:
     last_in: list[str]
     waits: list[str]
     camp: list[tuple[str, list[str]]]
+    steps: list[Step]
 
 
 def laid_words(
@@ -46,7 +48,24 @@ def laid_words(
         _names(found.last_in),
         list(found.waits),
         _camp_words(course, found.camp, display) if found.camp is not None else [],
+        _steps(found, plan, display),
     )
+
+
+def _steps(found: LaidOut, plan: PackPlan | None, display: Display) -> list[Step]:
+    """Where the figures of a card are from."""
+    told = [] if plan is None else explain_pack(plan, display)
+    cold = found.camp.guard.things if found.camp is not None else ()
+    return told + [
+        Step(
+            each.name or _THINGS[each.kind],
+            display.temperature(each.lowest),
+            f"must stay above {display.temperature(each.limit)}"
+            + ("; a shelter's lift is counted" if each.sheltered else ""),
+            "the night's lowest air; limits by thing, see Night",
+        )
+        for each in cold
+    ]
 
 
 def _names(pieces: Sequence[Garment]) -> list[str]:

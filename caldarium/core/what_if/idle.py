@@ -4,7 +4,7 @@ What is called idle can stay at home, all of it together, and no verdict is wors
 tried, not inferred.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -220,6 +220,31 @@ def ledger(course: Course, person: Person, result: Assessment, idle: Idle) -> li
     lines += _provisions(course, person, result.timeline)
     order = {"idle": 0, "choice": 1, "closes": 2, "needed": 3, "kept": 4}
     return sorted(lines, key=lambda each: (order[each.verdict], -each.grams))
+
+
+def for_lists_alone(
+    course: Course, result: Assessment, idle: Mapping[str, Idle]
+) -> dict[str, list[Line]]:
+    """What people carry that would be idle, or their own choice, if no list asked for it.
+
+    Args:
+        course, result: the plan and what was found.
+        idle: of everybody.
+
+    Returns:
+        By person, those who carry nothing so left out.
+
+    Source: the ledger.
+    """
+    found = {
+        each.id: [
+            line
+            for line in ledger(course, each, result, idle[each.id])
+            if line.why.reason == "listed"
+        ]
+        for each in course.people
+    }
+    return {who: lines for who, lines in found.items() if lines}
 
 
 def _garment(piece: Garment, found: PersonResult, idle: Idle) -> Line:

@@ -26,7 +26,7 @@ from caldarium.web.check.panels import (
     line_key,
     list_cards,
     list_panels,
-    only_listed_rows,
+    only_listed,
     open_rows,
 )
 from caldarium.web.editing import Editing, editing
@@ -85,7 +85,7 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
     only = None
     if looking.only and course.lists:
         idle = {each.id: idle_of(request, held, result, each.id) for each in course.people}
-        only = only_listed_rows(course, result, idle, judged, display)
+        only = only_listed(course, result, idle, display)
     return page(
         request,
         "check/lists.html",

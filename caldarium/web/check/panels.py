@@ -10,7 +10,7 @@ from caldarium.core.lists.judge import Judged
 from caldarium.core.lists.kept import must_lines
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.gear_list import Entry
-from caldarium.core.what_if.idle import Idle, ledger
+from caldarium.core.what_if.idle import Idle, for_lists_alone
 from caldarium.words import check as words
 from caldarium.words.steps import Step
 from caldarium.words.units import Display
@@ -192,7 +192,7 @@ def list_panels(course: Course, judged: Sequence[Judged], display: Display) -> l
                     [_stands(course, each, display) for each in mine],
                     [
                         step
-                        for each in sorted(mine, key=lambda one: one.good)[:1]
+                        for each in _kinds_of(mine)
                         for step in words.explain_judged(each, entry, listed, course, display)
                     ],
                     _said(course, listed.id, entry.id),
@@ -200,6 +200,15 @@ def list_panels(course: Course, judged: Sequence[Judged], display: Display) -> l
             )
         found.append(ListPanel(listed.id, listed.name, lines, unasked))
     return found
+
+
+def _kinds_of(judged: Sequence[Judged]) -> list[Judged]:
+    """One of each way in which a line stands, by the same pieces, the open ones first."""
+    alike = {
+        (each.state, tuple((p.name, p.count, str(p.facts)) for p in each.pieces)): each
+        for each in reversed(judged)
+    }
+    return sorted(alike.values(), key=lambda one: one.good)
 
 
 def _stands(course: Course, judged: Judged, display: Display) -> StandRow:
@@ -229,22 +238,25 @@ def _said(course: Course, listed: str, entry: str) -> list[tuple[str, str]]:
     return found
 
 
-def only_listed_rows(
-    course: Course,
-    result: Assessment,
-    idle: Mapping[str, Idle],
-    judged: Sequence[Judged],
-    display: Display,
-) -> list[tuple[str, str, str]]:
-    """What is carried for lists alone, by person: who, what, and what it weighs."""
-    found: list[tuple[str, str, str]] = []
-    for person in course.people:
-        lines = [
-            line
-            for line in ledger(course, person, result, idle[person.id])
-            if line.why.reason == "listed"
-        ]
-        if lines:
-            told = ", ".join(f"{line.name} {display.mass(line.grams)}" for line in lines)
-            found.append((person.name, told, display.mass(sum(line.grams for line in lines))))
-    return found
+@dataclass(frozen=True)
+class OnlyListed:
+    """What is carried for lists alone: by person who, what and how much, and how that was found."""
+
+    rows: list[tuple[str, str, str]]
+    steps: list[Step]
+
+
+def only_listed(
+    course: Course, result: Assessment, idle: Mapping[str, Idle], display: Display
+) -> OnlyListed:
+    """What is carried for lists alone, laid out."""
+    found = for_lists_alone(course, result, idle)
+    rows = [
+        (
+            course.person(who).name,
+            ", ".join(f"{line.name} {display.mass(line.grams)}" for line in lines),
+            display.mass(sum(line.grams for line in lines)),
+        )
+        for who, lines in found.items()
+    ]
+    return OnlyListed(rows, words.explain_only_listed(course, found, display))

@@ -120,7 +120,7 @@ def _page(request: Request, number: int, looking: Looking, message: str = "") ->
         sample=SAMPLE,
         message=message,
         party=PARTY,
-        said=list(words.SAID_NAMES.items()),
+        said_names=words.SAID_NAMES,
         lists={each.id: each.name for each in course.lists},
     )
 

@@ -3,7 +3,6 @@
 (() => {
   "use strict";
 
-  const WORDS = { yes: "there", no: "not there", lent: "lent" };
   const RETRY_MS = 4000;
   const room = () => document.querySelector("[data-check]");
   const prefix = () => `caldarium.check.${room().dataset.check}.`;
@@ -77,7 +76,7 @@
     if (!form) return;
     form.dataset.said = event.said;
     form.querySelector("[data-said-words]").textContent =
-      WORDS[event.said] + (event.tag ? ` ${event.tag}` : "") + (event.note ? `: ${event.note}` : "");
+      room().dataset[event.said] + (event.tag ? ` ${event.tag}` : "") + (event.note ? `: ${event.note}` : "");
     for (const button of form.querySelectorAll("button[value^='said=']")) {
       button.setAttribute("aria-pressed", String(button.value === `said=${event.said}`));
     }
@@ -115,7 +114,7 @@
     const form = event.target;
     if (!form.matches?.("form.tick")) return;
     const said = (event.submitter?.value ?? "").replace("said=", "");
-    if (!(said in WORDS)) return;
+    if (!["yes", "no", "lent"].includes(said)) return;
     const lent = said === "lent";
     const tag = lent ? form.elements.tag.value.trim() : "";
     const note = lent ? form.elements.note.value.trim() : "";
