@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from demo_plans import autumn_fell, deep_winter, high_plateau, hot_canyon, store
+from demo_plans import autumn_fell, deep_winter, fell_log, high_plateau, hot_canyon, store
 
 from caldarium.formats.course_json import write_course
 from caldarium.formats.gear_csv import write_gear
@@ -19,4 +19,7 @@ if __name__ == "__main__":
     shelf = TARGET / "store.csv"
     shelf.write_text(write_gear(store.demo_store()), encoding="utf-8", newline="")
     for name, plan in PLANS.items():
-        (TARGET / f"{name}.json").write_text(write_course(plan.course()), encoding="utf-8")
+        course = plan.course()
+        if name == "autumn-fell":
+            course = fell_log.logged(course)
+        (TARGET / f"{name}.json").write_text(write_course(course), encoding="utf-8")

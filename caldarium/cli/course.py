@@ -53,14 +53,17 @@ def export_course(
     """A course of the database as one JSON document."""
     from caldarium.formats.course_json import write_course
     from caldarium.store.courses import NoSuchCourseError
+    from caldarium.store.database import open_database
+    from caldarium.store.logs import Logs, with_log
 
     if not database.exists():
         raise typer.BadParameter(f"no database at {database}")
     try:
         held = _courses(database).get(number)
+        course = with_log(held.course, Logs(open_database(database)).of(number))
     except NoSuchCourseError:
         raise typer.BadParameter(f"no course {number} in {database}") from None
-    typer.echo(write_course(held.course), nl=False)
+    typer.echo(write_course(course), nl=False)
 
 
 def import_course(

@@ -30,6 +30,7 @@ from caldarium.core.physics.effort import (
 )
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.physics.wind import relative_air_speed
+from caldarium.core.plan.belief import factor
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.plan.wardrobe import SKIN, Wardrobes, wardrobes
@@ -234,11 +235,13 @@ def met(
         terrain = np.array([walk.terrain for _, walk in walks])
         climbing = np.array([walk.climbing for _, walk in walks])
         speed, load = pace[columns], np.minimum(carried, mass)
-        takes = way_power(mass, load, speed, slope, terrain, climbing)
+        own = np.array([[factor(person.walks)] for person in people])
+        takes = way_power(mass, load, speed, slope, terrain, climbing) * own
         walked = [awake[column] for column in columns]
         keeps = able(course, people, walked)
         tried = efforts(people, walked, takes, keeps, carried)
         rates[:, columns] = takes / areas[:, None]
+        # Who makes more heat on the same way lifts no more.
         lifted = climbing_power(mass + load, speed, slope) * (2 * climbing - 1)
         work[:, columns] = lifted / areas[:, None]
         slowed[:, columns] = np.minimum(keeps / takes, 1.0)

@@ -11,9 +11,8 @@ from caldarium.core.night.open_nights import open_nights
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import build_timeline
 
-_SHARED = tuple(
-    name for name in Course.model_fields if name not in ("people", "name", "as_typed", "shelters")
-)
+_APART = ("people", "name", "as_typed", "shelters", "log")
+_SHARED = tuple(name for name in Course.model_fields if name not in _APART)
 
 
 @dataclass(frozen=True)

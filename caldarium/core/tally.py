@@ -7,8 +7,9 @@ from caldarium.core.assess import Assessment
 from caldarium.core.plan.unsaid import Step, Unsaid
 
 Standing = Literal["problems", "open", "in order", "when asked"]
-WHEN_ASKED: tuple[Step, ...] = ("lighten", "pack", "check")
-"""Steps that are worked out only when somebody asks; a check once there is a list."""
+WHEN_ASKED: tuple[Step, ...] = ("lighten", "pack", "check", "log", "debrief")
+"""Steps that are worked out only when somebody asks; a check once there is a list, and what comes
+after the course never has problems of its own."""
 STEPS: tuple[Step, ...] = get_args(Step)
 
 

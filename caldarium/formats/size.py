@@ -11,14 +11,14 @@ DEEPEST = 60
 """How deeply anything may be nested."""
 
 
-def refuse_table(data: bytes) -> None:
+def refuse_table(data: bytes, most: int = MOST_LINES) -> None:
     """Refuse a table with too many or too long lines.
 
     Raises:
         FileError: naming the line.
     """
-    if data.count(b"\n") > MOST_LINES:
-        raise FileError(f"more than {MOST_LINES:,} lines", MOST_LINES, 1)
+    if data.count(b"\n") > most:
+        raise FileError(f"more than {most:,} lines", most, 1)
     begin, line = 0, 1
     while begin < len(data):
         end = data.find(b"\n", begin)

@@ -10,9 +10,11 @@ from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.log import Log
 from caldarium.core.plan.merge import Clash, ClashError, merged
 from caldarium.core.plan.versions import upgraded
 from caldarium.store.database import writing
+from caldarium.store.logs import keep_log, with_log
 from caldarium.store.models import CourseRow, RevisionRow
 
 KEPT_REVISIONS = 300
@@ -121,13 +123,14 @@ class Courses:
             return [Listed(row.id, row.name, row.changed_at) for row in rows]
 
     def add(self, course: Course, change: str) -> int:
-        """A new course; returns its number."""
+        """A new course, with the log that it comes with; returns its number."""
         now = datetime.now(UTC)
         with writing(self._engine) as session:
             row = CourseRow(name=course.name, head=1, changed_at=now)
             session.add(row)
             session.flush()
-            session.add(_revision(row.id, 1, change, course, now))
+            keep_log(session, row.id, course.log)
+            session.add(_revision(row.id, 1, change, with_log(course, Log()), now))
             return row.id
 
     def get(self, number: int) -> Held:

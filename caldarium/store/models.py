@@ -108,6 +108,32 @@ class CheckEventRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class LogEntryRow(Base):
+    """One thing told of what happened on a course; added to, and deleted only with whoever or
+    whatever it is of."""
+
+    __tablename__ = "log_entry"
+    __table_args__ = (UniqueConstraint("course_id", "token"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    course_id: Mapped[int] = mapped_column(ForeignKey("course.id", ondelete="CASCADE"), index=True)
+    token: Mapped[str]
+    received_at: Mapped[datetime]
+    document: Mapped[str] = mapped_column(Text)
+
+
+class ThermometerRow(Base):
+    """One channel of a thermometer with what it read on a course; key is its id there."""
+
+    __tablename__ = "thermometer"
+    __table_args__ = (UniqueConstraint("course_id", "key"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    course_id: Mapped[int] = mapped_column(ForeignKey("course.id", ondelete="CASCADE"), index=True)
+    key: Mapped[str]
+    document: Mapped[str] = mapped_column(Text)
+
+
 class CsvColumnRow(Base):
     """What a header of people's own spreadsheets is taken for; header is in lower case."""
 

@@ -14,6 +14,7 @@ from caldarium.store.csv_columns import CsvColumns
 from caldarium.store.database import open_database
 from caldarium.store.gear_lists import GearLists
 from caldarium.store.kit_sets import KitSets
+from caldarium.store.logs import Logs
 from caldarium.store.pieces import Pieces
 from caldarium.web import history, preferences
 from caldarium.web.answers import ANSWERS
@@ -22,6 +23,7 @@ from caldarium.web.day import bench, group, hours, outfits, story, strip_table
 from caldarium.web.guard import Guard, HashedFiles
 from caldarium.web.lighten import lighten
 from caldarium.web.load import air, food, lists, load
+from caldarium.web.log import debrief, diary, learned, nights, papers, right, season, thermometers
 from caldarium.web.night import night, shelter
 from caldarium.web.pack import pack
 from caldarium.web.plan import about, backup, courses, kit, overview, people
@@ -56,6 +58,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.csv_columns = CsvColumns(engine)
     app.state.gear_lists = GearLists(engine)
     app.state.checks = Checks(engine)
+    app.state.logs = Logs(engine)
     app.state.lending = Lending(app.state.courses)
     app.state.gear_files = {}
     app.state.scales = weigh.Bench()
@@ -63,6 +66,7 @@ def create_app(database: Path) -> FastAPI:
     app.state.assessed = {}
     app.state.idle = {}
     app.state.judged = {}
+    app.state.logged = {}
     answering = Answering()
     app.state.works = Works(answering)
     app.state.packs = {}
@@ -107,6 +111,14 @@ def create_app(database: Path) -> FastAPI:
         laid_out,
         record,
         own_list,
+        nights,
+        diary,
+        thermometers,
+        learned,
+        right,
+        papers,
+        debrief,
+        season,
     ):
         app.include_router(room.router)
 

@@ -18,6 +18,8 @@ LABELS: dict[Step, str] = {
     "lighten": "Lighten",
     "pack": "Pack",
     "check": "Check",
+    "log": "Log",
+    "debrief": "Debrief",
 }
 PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
     "course": (("", "Overview"), ("people", "People")),
@@ -61,6 +63,15 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
         ("check/record", "Record"),
         ("check/own", "Own list"),
     ),
+    "log": (
+        ("log", "Nights"),
+        ("log/diary", "Diary"),
+        ("log/thermometers", "Thermometers"),
+        ("log/learned", "What it teaches"),
+        ("log/right", "Was the plan right?"),
+        ("log/sheet", "To print"),
+    ),
+    "debrief": (("debrief", "Debrief"),),
 }
 """Pages of each step by the end of their address, the step's own first."""
 ALSO: dict[str, Step] = {"hours": "weather", "chances": "weather", "body": "day"}

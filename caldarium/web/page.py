@@ -18,6 +18,7 @@ from caldarium.core.reassess import Assessed, reassess
 from caldarium.core.what_if.idle import Idle, idle_pieces
 from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses, Held
+from caldarium.store.logs import Logs
 from caldarium.web.bar import Bar, bar_of
 from caldarium.web.urls import back_to, course_url, store_url, with_query
 from caldarium.web.work import Works
@@ -76,6 +77,11 @@ def strips_for(request: Request) -> tuple[bool, bool]:
 def courses_of(request: Request) -> Courses:
     """The store behind this application."""
     return request.app.state.courses
+
+
+def logs_of(request: Request) -> Logs:
+    """What happened on courses."""
+    return request.app.state.logs
 
 
 def works_of(request: Request) -> Works:

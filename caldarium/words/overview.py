@@ -9,6 +9,7 @@ from caldarium.core.lists.kept import must_lines
 from caldarium.core.load.packing import clothes_and_beds_g
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT
+from caldarium.core.plan.log import Log
 from caldarium.core.plan.unsaid import ORDINARY, Matter, Unsaid
 from caldarium.core.stock.inventory import Kit, Stored
 from caldarium.core.tally import StepState, Tally, tally
@@ -64,10 +65,10 @@ def standing_words(state: StepState) -> str:
 
 
 def step_sentences(
-    course: Course, result: Assessment, judged: Sequence[Judged], display: Display
+    course: Course, result: Assessment, judged: Sequence[Judged], log: Log, display: Display
 ) -> dict[str, str]:
-    """What is found at each step, in one sentence each. Source: figures of the assessment and of
-    the lists."""
+    """What is found at each step, in one sentence each. Source: figures of the assessment, of the
+    lists and of the log."""
     found = tally(result)
     return {
         "course": course_facts(course) + ".",
@@ -79,7 +80,22 @@ def step_sentences(
         "lighten": _lighten_sentence(course, display),
         "pack": _pack_sentence(course, display),
         "check": _check_sentence(course, judged),
+        "log": _log_sentence(log),
+        "debrief": _debrief_sentence(log),
     }
+
+
+def _log_sentence(log: Log) -> str:
+    if log.empty:
+        return "Nothing was logged. Thermometers and a minute a morning better the next plan."
+    read = counted(len(log.thermometers), "thermometer")
+    return f"{counted(len(log.entries), 'answer')} and {read} so far.".capitalize()
+
+
+def _debrief_sentence(log: Log) -> str:
+    if log.empty:
+        return "After the course: what was for nothing, what was missing, and the next one."
+    return "What was for nothing, what was missing, and the next course, by its log."
 
 
 def _weather_sentence(course: Course, display: Display) -> str:

@@ -14,6 +14,7 @@ from caldarium.core.physics import bed as bed_room
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, STILL_LAYER
 from caldarium.core.physics.cold import LEWIS_PERMEABILITY, saturation
 from caldarium.core.physics.quantities import CLO, R_US, Array, Flags, array
+from caldarium.core.plan.belief import factor, kelvin
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Pad
 from caldarium.core.timeline.moments import Moment
@@ -80,15 +81,16 @@ def bag_top(bag: Bag | None) -> float:
     """Resistance above the sleeper from a bag's label; of the bare sleeper without a bag.
 
     A maker's single number counts as limit; where both figures are printed, the one that promises
-    less is believed.
+    less is believed. What nights found of a bag, and its user took, shifts its figures.
 
     Source: core.physics.bed, label inversion.
     """
     if bag is None:
         return NO_BAG
-    found = _labelled_top(bag.label, bag.label_c)
+    off = kelvin(bag.as_found)
+    found = _labelled_top(bag.label, bag.label_c + off)
     if bag.label == "comfort" and bag.limit_c is not None:
-        return min(found, _labelled_top("limit", bag.limit_c))
+        return min(found, _labelled_top("limit", bag.limit_c + off))
     return found
 
 
@@ -343,9 +345,9 @@ def under_resistance(person: Person) -> float:
     Source: R-values add; the parts are judgement.
     """
     bedding = person.bedding
-    whole = sum(pad.r_value for pad in person.pads if pad.length == "full") * R_US
+    whole = sum(_found_r(pad) for pad in person.pads if pad.length == "full") * R_US
     short = [pad for pad in person.pads if pad.length == "torso"]
-    part, reach = sum(pad.r_value for pad in short) * R_US, _reach(person, short)
+    part, reach = sum(_found_r(pad) for pad in short) * R_US, _reach(person, short)
     hammock = bedding.hammock
     if hammock is not None and hammock.underquilt is not None:
         hung = bag_top(hammock.underquilt) - NO_BAG
@@ -361,6 +363,11 @@ def under_resistance(person: Person) -> float:
         feet = HUNG_SIT_PAD
     legs = bed_room.CRUSHED_BAG + whole + feet
     return 1 / (reach / back + (1 - reach) / legs)
+
+
+def _found_r(pad: Pad) -> float:
+    """A pad's R-value as nights found it."""
+    return pad.r_value * factor(pad.as_found)
 
 
 def _reach(person: Person, short: Sequence[Pad]) -> float:

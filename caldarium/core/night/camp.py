@@ -38,6 +38,7 @@ from caldarium.core.physics.shelter import (
 )
 from caldarium.core.physics.sky import cloud_guessed, sky_temperature
 from caldarium.core.physics.wind import wind_pressure
+from caldarium.core.plan.belief import factor
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Shelter
 from caldarium.core.plan.route import Camp
@@ -247,7 +248,9 @@ def inside_shelter(shelter: Shelter, sleepers: Values) -> Inside:
     """What sets the air in a shelter with so many in it. Source: its own sizes."""
     long, wide = shelter.length_m, shelter.width_m
     floor = long * wide if long and wide else None
-    return Inside(shelter.kind, sleepers, shelter.places, floor, shelter.height_m)
+    return Inside(
+        shelter.kind, sleepers, shelter.places, floor, shelter.height_m, factor(shelter.as_found)
+    )
 
 
 def floor_area(shelter: Shelter) -> float:

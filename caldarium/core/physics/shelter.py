@@ -68,13 +68,15 @@ OPEN = ShelterClass(1.0, 1.0, 0.8, 0.8, 0.0, None, (0.0, 0.0))
 
 @dataclass(frozen=True)
 class Inside:
-    """What sets the air in a shelter: its kind, sleepers, and size, by places where not given."""
+    """What sets the air in a shelter: its kind, sleepers, and size, by places where not given; and
+    how much of its warmth was found there."""
 
     kind: str
     sleepers: Values
     places: int
     floor_m2: float | None = None
     height_m: float | None = None
+    found: float = 1.0
 
     @property
     def floor(self) -> float:
@@ -160,4 +162,4 @@ def thermal_lift(
     lift = (made + floor * (deep - air) - walls * drop) / (walls + vent + floor)
     if kind.floor is not None:
         lift = np.minimum(lift, np.maximum(THAWS - air, 0.0))
-    return lift
+    return lift * inside.found

@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.capacity import ORDINARY_UPTAKE
+from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.gear_list import Counted, GearList
 from caldarium.core.plan.kit import (
     Bag,
@@ -28,6 +29,7 @@ from caldarium.core.plan.kit import (
     Shelter,
 )
 from caldarium.core.plan.legs import refuse_day
+from caldarium.core.plan.log import Log
 from caldarium.core.plan.provisions import Provisions
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.route import Day
@@ -35,6 +37,9 @@ from caldarium.core.plan.rucksack import Rucksack
 from caldarium.core.plan.value import Altitude, Identifier, Name, NotThereError, Value, refuse_twice
 from caldarium.core.plan.weather_sources import TYPED_SPREAD, Hourly, Spread
 
+SLEEPER_SD = 0.5
+"""Spread of sleepers between and beyond the two that labels are tested for: judgement; about 3 K of
+a bag."""
 FORMAT = "caldarium-course"
 VERSION = 2
 MOST_PEOPLE = 40
@@ -112,6 +117,19 @@ class Person(Value):
     )
     sleeper_index: float = Field(
         default=1, ge=-1, le=2, description="0 sleeps like the limit figure, 1 like the comfort one"
+    )
+    sleeper_sd: float = Field(
+        default=SLEEPER_SD, gt=0, le=2, description="what is not known of the sleeper index"
+    )
+    sleeper_nights: int = Field(default=0, ge=0, le=5000, description="nights that it rests on")
+    walks: Belief | None = Field(
+        default=None, description="heat made in walking, over what is usual, as days found it"
+    )
+    halts: Belief | None = Field(
+        default=None, description="length of halts that they lead, over what was planned"
+    )
+    pace: Belief | None = Field(
+        default=None, description="time of ways that they lead, over what was planned"
     )
     garments: tuple[Garment, ...] = Field(default=(), max_length=50)
     bag: Bag | None = None
@@ -355,6 +373,7 @@ class Course(Value):
     days: tuple[Day, ...] = Field(min_length=1, max_length=21)
     people: tuple[Person, ...] = Field(min_length=1, max_length=MOST_PEOPLE)
     shelters: tuple[Shelter, ...] = ()
+    log: Log = Field(default=Log(), description="what happened: thermometers and the diary")
     as_typed: dict[str, str] = Field(
         default_factory=dict, description="figures with units as the user typed them, by field"
     )

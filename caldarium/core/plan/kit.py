@@ -7,6 +7,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.materials import MATERIALS
+from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Grams, Identifier, Name, Value, refuse_twice
@@ -189,6 +190,9 @@ class Bag(Weighed):
     fill: Fill = Field(default="down", description="what damp does to it")
     packed_l: Litres | None = None
     cost: Cost | None = None
+    as_found: Belief | None = Field(
+        default=None, description="how much warmer than its label nights found its figure [K]"
+    )
 
     @model_validator(mode="after")
     def _figures_in_order(self) -> Self:
@@ -211,6 +215,9 @@ class Pad(Weighed):
     width_cm: float | None = Field(default=None, ge=30, le=200)
     packed_l: Litres | None = None
     cost: Cost | None = None
+    as_found: Belief | None = Field(
+        default=None, description="what nights found of it, over its R-value"
+    )
 
 
 class Liner(Weighed):
@@ -366,6 +373,9 @@ class Shelter(Weighed):
     net: bool = Field(default=True, description="insects stay out")
     porch_m2: float | None = Field(default=None, ge=0, le=20, description="under cover outside")
     condition: Literal["sound", "worn", "mended"] = "sound"
+    as_found: Belief | None = Field(
+        default=None, description="how much of its computed warmth thermometers found inside"
+    )
 
     @model_validator(mode="after")
     def _parts_fit(self) -> Self:

@@ -7,7 +7,19 @@ from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.legs import SET_OUT
 from caldarium.core.plan.weather_sources import Conditions
 
-Step = Literal["course", "weather", "day", "night", "shelter", "load", "lighten", "pack", "check"]
+Step = Literal[
+    "course",
+    "weather",
+    "day",
+    "night",
+    "shelter",
+    "load",
+    "lighten",
+    "pack",
+    "check",
+    "log",
+    "debrief",
+]
 Matter = Literal[
     "sleeper",
     "fitness",

@@ -12,8 +12,9 @@ from caldarium.demo import DEMOS, demo_course
 from caldarium.formats.course_json import read_course, write_course
 from caldarium.formats.fault import FileError
 from caldarium.formats.gpx_files import read_gpx
+from caldarium.store.logs import with_log
 from caldarium.web.forms import Sent, Texts, file_of
-from caldarium.web.page import courses_of, display_of, page
+from caldarium.web.page import courses_of, display_of, logs_of, page
 from caldarium.web.plan import outline_form, roster_form
 from caldarium.web.plan.about import on_dates
 from caldarium.web.plan.new_course import (
@@ -189,7 +190,7 @@ def import_file(request: Request, form: Sent) -> Response:
 @router.get("/courses/{number}/export")
 def export(request: Request, number: int) -> Response:
     """The course as one JSON document."""
-    course = courses_of(request).get(number).course
+    course = with_log(courses_of(request).get(number).course, logs_of(request).of(number))
     name = re.sub(r"[^a-z0-9]+", "-", course.name.lower()).strip("-") or "course"
     return Response(
         write_course(course),

@@ -229,15 +229,15 @@ def _upright(row: DayOutline) -> DayOutline:
     return row.altered(high_c=row.low_c, low_c=row.high_c)
 
 
-def read_date(form: Mapping[str, str], errors: dict[str, str]) -> date | None:
+def read_date(form: Mapping[str, str], errors: dict[str, str], name: str = "start") -> date | None:
     """The first day that a form says, None with a message where it says none."""
     try:
-        start = date.fromisoformat(form.get("start", "").strip())
+        start = date.fromisoformat(form.get(name, "").strip())
     except ValueError:
-        errors["start"] = "a date as 2026-09-21"
+        errors[name] = "a date as 2026-09-21"
         return None
     if not EARLIEST <= start.year <= LATEST:
-        errors["start"] = f"a year from {EARLIEST} to {LATEST}"
+        errors[name] = f"a year from {EARLIEST} to {LATEST}"
         return None
     return start
 

@@ -27,6 +27,7 @@ from caldarium.web.page import (
     courses_of,
     display_of,
     judged_of,
+    logs_of,
     page,
     strips_for,
     works_of,
@@ -142,7 +143,7 @@ def overview_page(
             if moment.id in worst
         ],
         names={each.id: each.name for each in course.people},
-        sentences=step_sentences(course, result, judged, display),
+        sentences=step_sentences(course, result, judged, logs_of(request).of(held.id), display),
         broken=[broken_words(course, who, lost) for who, lost in broken.items()],
         laid=[
             (weekday(course, at, whole=True), course_url(held.id, "check/laid-out", day=at))

@@ -1,66 +1,14 @@
-// The check at the table: what is tapped is kept in this browser at once, and sent when the server
-// answers. Everything told has a token of its own, so that what is sent twice is kept once.
+// The check at the table: lines are ticked with or without the server.
 (() => {
   "use strict";
 
-  const RETRY_MS = 4000;
   const room = () => document.querySelector("[data-check]");
-  const prefix = () => `caldarium.check.${room().dataset.check}.`;
+  const box = window.caldariumOutbox.outbox({
+    prefix: () => (room() ? `caldarium.check.${room().dataset.check}.` : ""),
+    address: () => room().dataset.tell,
+    thing: "tap",
+  });
   const sayer = () => document.getElementById("checked-by");
-  let sending = false;
-  let later = null;
-
-  function waiting() {
-    const found = [];
-    for (let at = 0; at < localStorage.length; at += 1) {
-      const key = localStorage.key(at);
-      if (!key.startsWith(prefix())) continue;
-      try {
-        found.push(JSON.parse(localStorage.getItem(key)));
-      } catch {
-        localStorage.removeItem(key);
-      }
-    }
-    return found.sort((one, other) => one.at.localeCompare(other.at));
-  }
-
-  function status(words) {
-    const told = document.getElementById("sending");
-    if (told) told.textContent = words;
-  }
-
-  function count(said) {
-    return `${said} ${said === 1 ? "tap" : "taps"}`;
-  }
-
-  async function send() {
-    if (!room() || sending) return;
-    const told = waiting().slice(0, 200);
-    if (!told.length) {
-      status("Everything is with the server.");
-      return;
-    }
-    sending = true;
-    clearTimeout(later);
-    try {
-      const answer = await fetch(room().dataset.tell, {
-        method: "POST",
-        headers: { "Content-Type": "application/json" },
-        body: JSON.stringify({ told }),
-      });
-      if (!answer.ok) throw new Error(String(answer.status));
-      const { kept, refused } = await answer.json();
-      for (const token of [...kept, ...refused.map((each) => each.token)]) localStorage.removeItem(prefix() + token);
-      const left = waiting().length;
-      status(refused.length ? `Not taken: ${refused[0].why}.` : left ? `${count(left)} still to send.` : "Everything is with the server.");
-      sending = false;
-      if (left) send();
-    } catch {
-      sending = false;
-      status(`The server does not answer: ${count(waiting().length)} kept in this browser, sent as soon as it does. Go on.`);
-      later = setTimeout(send, RETRY_MS);
-    }
-  }
 
   function formOf(event) {
     return [...document.querySelectorAll("form.tick")].find(
@@ -88,25 +36,13 @@
     person.querySelector("[data-absent-words]").hidden = !absent;
   }
 
-  function token() {
-    const bytes = crypto.getRandomValues(new Uint8Array(16));
-    return [...bytes].map((each) => each.toString(16).padStart(2, "0")).join("");
-  }
-
   function tell(form, said, tag, note) {
     const fields = form.elements;
     const event = {
       kind: "tick", subject: fields.line_of.value, list: fields.list.value, entry: fields.entry.value, said, tag, note,
     };
-    const told = { token: token(), at: new Date().toISOString(), by: sayer().value.trim(), event };
-    try {
-      localStorage.setItem(prefix() + told.token, JSON.stringify(told));
-    } catch {
-      // No room in this browser: the form goes to the server by itself.
-      return false;
-    }
+    if (!box.put({ by: sayer().value.trim(), event })) return false;
     show(event);
-    send();
     return true;
   }
 
@@ -125,15 +61,11 @@
 
   // A word leaves the lines that have it; a tag and Enter ticks the line that it meets.
   document.addEventListener("input", (event) => {
-    if (event.target.id === "find") {
-      const wanted = event.target.value.trim().toLowerCase();
-      for (const form of document.querySelectorAll("form.tick")) {
-        const tags = form.dataset.tags.split(" ");
-        form.hidden = wanted !== "" && !form.dataset.text.includes(wanted) && !tags.includes(wanted);
-      }
-    } else if (event.target.id === "checked-by") {
-      localStorage.setItem("caldarium.checked-by", event.target.value);
-      named();
+    if (event.target.id !== "find") return;
+    const wanted = event.target.value.trim().toLowerCase();
+    for (const form of document.querySelectorAll("form.tick")) {
+      const tags = form.dataset.tags.split(" ");
+      form.hidden = wanted !== "" && !form.dataset.text.includes(wanted) && !tags.includes(wanted);
     }
   });
   document.addEventListener("keydown", (event) => {
@@ -143,7 +75,7 @@
     const open = document.querySelector("details.to-check[open]") ?? room();
     const form = [...open.querySelectorAll("form.tick")].find((each) => each.dataset.tags.split(" ").includes(wanted));
     if (!form || !wanted) {
-      status(wanted ? `No open line is met by “${event.target.value.trim()}”.` : "Type a word, or scan a tag.");
+      box.status(wanted ? `No open line is met by “${event.target.value.trim()}”.` : "Type a word, or scan a tag.");
       return;
     }
     tell(form, "yes", event.target.value.trim(), "");
@@ -151,18 +83,12 @@
     event.target.dispatchEvent(new Event("input", { bubbles: true }));
   });
 
-  function named() {
-    for (const field of document.querySelectorAll("[data-by]")) field.value = sayer().value;
-  }
-
   function begin() {
     if (!room()) return;
-    sayer().value ||= localStorage.getItem("caldarium.checked-by") ?? "";
-    named();
-    for (const told of waiting()) show(told.event);
-    if (waiting().length) send();
+    window.caldariumOutbox.whoWrites(sayer());
+    for (const told of box.waiting()) show(told.event);
+    if (box.waiting().length) box.send();
   }
-  window.addEventListener("online", send);
   document.addEventListener("DOMContentLoaded", begin);
   document.addEventListener("htmx:afterSettle", begin);
 })();

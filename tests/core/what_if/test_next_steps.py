@@ -4,6 +4,7 @@ import pytest
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
+from caldarium.core.plan.log import Log
 from caldarium.core.plan.unsaid import unsaid
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.tally import STEPS, Tally, step_states, tally
@@ -114,7 +115,7 @@ def test_grams_weigh_against_what_is_closed() -> None:
 def test_every_step_of_the_work_has_its_state_and_sentence(name) -> None:
     course = demo_course(name)
     result = assess(course)
-    said = step_sentences(course, result, (), Display())
+    said = step_sentences(course, result, (), Log(), Display())
     states = step_states(tally(result), unsaid(course))
     assert [each.step for each in states] == list(STEPS)
     for each in states:

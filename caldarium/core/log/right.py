@@ -1,0 +1,320 @@
+"""Whether a plan was right: every logged night and moment against what was said of it.
+
+References:
+    [1] Brier (1950), Monthly Weather Review 78: the score of chances.
+    [2] Murphy (1973), J. Applied Meteorology 12: its parts, reliability, resolution, uncertainty.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from itertools import pairwise
+from math import sqrt
+from statistics import NormalDist
+from typing import Literal
+
+from caldarium.core.assess import Assessment, assess
+from caldarium.core.log.as_it_was import as_worn, slopes
+from caldarium.core.log.beliefs import about, believed
+from caldarium.core.log.diary import ASKED, Diary
+from caldarium.core.log.learned import NIGHT_SD, Teaching, low_spread
+from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.log import Felt
+
+BAND = 0.8
+"""Share of nights whose low should lie inside the band that is drawn."""
+BAND_SDS = NormalDist().inv_cdf((1 + BAND) / 2)
+BINS = (0.0, 0.1, 0.3, 0.5, 0.7, 0.9, 1.0)
+"""Chances said, as they are counted together."""
+SHORT: tuple[Felt, ...] = ("cold", "cool")
+Why = Literal["as said", "weather", "otherwise", "model", "chance"]
+"""It came as said; the air was other than forecast; it was worn, lain on or slept elsewhere than
+planned; nothing of these explains it; or what was said was so near to even that either was likely.
+"""
+EVEN = (0.3, 0.7)
+"""Chances between which nobody was wrong: judgement."""
+
+
+@dataclass(frozen=True)
+class Low:
+    """A night's low against the forecast: day, what was forecast and its deviation, what was
+    measured [°C, K]."""
+
+    day: int
+    forecast: float
+    sd: float
+    measured: float
+
+    @property
+    def error(self) -> float:
+        """Measured over forecast [K]. Source: none, subtraction."""
+        return self.measured - self.forecast
+
+    @property
+    def inside(self) -> bool:
+        """Whether it lay in the band. Source: BAND."""
+        return abs(self.error) <= BAND_SDS * self.sd
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """Somebody's night or moment: what was said, what happened.
+
+    kind is night or the moment's; shelter where a night was slept, empty for none; month from 1;
+    margin what was to spare as forecast [K of a night, clo of a moment], chance what that said of
+    being short, short whether they were.
+    """
+
+    person: str
+    day: int
+    moment: str
+    kind: str
+    shelter: str
+    month: int
+    felt: Felt
+    margin: float
+    chance: float
+    short: bool
+    why: Why
+
+
+def outcomes(taught: Teaching) -> list[Outcome]:
+    """Every night and moment of which somebody said how it was.
+
+    Args:
+        taught: of the course's log.
+
+    Returns:
+        Nights, then moments, by person. Chances are those of the plan as it was before its own log.
+
+    Source: margins of the assessment over what is not known of weather, sleeper, bed and night.
+    """
+    return [*_nights(taught), *_moments(taught)]
+
+
+def lows(taught: Teaching) -> list[Low]:
+    """Lows of nights that were measured, against the forecast. Source: readings."""
+    of = taught.lived
+    sd = low_spread(of.course)
+    return [
+        Low(night.day, night.air, sd, there.low)
+        for night in of.result.timeline.moments
+        if night.kind == "night"
+        and (there := of.measured.get(night.day)) is not None
+        and there.low is not None
+    ]
+
+
+def _nights(taught: Teaching) -> list[Outcome]:
+    of, diary = taught.lived, taught.diary
+    course, sd_low = of.course, low_spread(of.course)
+    told: list[tuple[Person, int]] = [
+        (person, night.day)
+        for person in course.people
+        for night in of.timeline.moments
+        if night.kind == "night" and diary.night(person.id, night.day) is not None
+    ]
+    weathered = slopes(of, Diary(), told)
+    found: list[Outcome] = []
+    for person, day in told:
+        felt = diary.night(person.id, day)
+        night = next(each for each in of.result.of(person.id).nights if each.day == day)
+        here = weathered.get((person.id, day))
+        if felt is None or here is None or not abs(night.margin) < 100:
+            continue
+        sd = sqrt(
+            sd_low**2
+            + NIGHT_SD**2
+            + (here.by_index * person.sleeper_sd) ** 2
+            + (here.by_bag * _bag_sd(course, person, day)) ** 2
+        )
+        chance = NormalDist().cdf(-night.margin / sd)
+        short = felt in SHORT
+        lain = taught.nights.get((person.id, day), here)
+        margins = (night.margin, here.margin, lain.margin)
+        found.append(
+            Outcome(
+                person.id,
+                day,
+                night.moment,
+                "night",
+                person.on_night(day).shelter or "",
+                _month(course, day),
+                felt,
+                night.margin,
+                chance,
+                short,
+                _why(margins, chance, short),
+            )
+        )
+    return found
+
+
+def _bag_sd(course: Course, person: Person, day: int) -> float:
+    bag = person.bed_on(day).bag
+    return 0.0 if bag is None else believed(course, about("bag", f"{person.id}:{bag.id}")).sd
+
+
+def _month(course: Course, day: int) -> int:
+    return (course.start + timedelta(days=day)).month
+
+
+def _why(margins: tuple[float, float, float], chance: float, short: bool) -> Why:
+    """Why it likely came as it did, from what was to spare as planned, in the weather that came,
+    and as it was worn or lain in too."""
+    said = chance >= 0.5
+    if said == short:
+        return "as said"
+    planned, weathered, lived = margins
+    if (weathered < 0) == short and (planned < 0) != short:
+        return "weather"
+    if (lived < 0) == short and (weathered < 0) != short:
+        return "otherwise"
+    return "chance" if EVEN[0] <= chance <= EVEN[1] else "model"
+
+
+def _moments(taught: Teaching) -> list[Outcome]:
+    of, diary = taught.lived, taught.diary
+    moments = [each for each in of.result.timeline.moments if each.kind in ASKED]
+    if not any(diary.moment(p.id, m) is not None for p in of.course.people for m in moments):
+        return []
+    worn = as_worn(of.course, diary)
+    lived: Assessment = of.result if worn is of.course else assess(worn)
+    found: list[Outcome] = []
+    for person in of.course.people:
+        planned = {each.moment: each for each in of.result.of(person.id).moments}
+        real = {each.moment: each for each in lived.of(person.id).moments}
+        for moment in moments:
+            felt = diary.moment(person.id, moment)
+            state = planned.get(moment.id)
+            if felt is None or state is None or not state.spread > 0:
+                continue
+            margin = state.provided - state.need_min
+            chance = NormalDist().cdf(-margin / state.spread)
+            short = felt == "cold"
+            as_was = real[moment.id].provided - real[moment.id].need_min
+            found.append(
+                Outcome(
+                    person.id,
+                    moment.day,
+                    moment.id,
+                    moment.kind,
+                    "",
+                    _month(of.course, moment.day),
+                    felt,
+                    margin,
+                    chance,
+                    short,
+                    _why((margin, margin, as_was), chance, short),
+                )
+            )
+    return found
+
+
+@dataclass(frozen=True)
+class Bin:
+    """Outcomes of which about the same chance was said: between which chances, what was said in the
+    mean, how often it happened, and of how many."""
+
+    low: float
+    high: float
+    said: float
+    happened: float
+    count: int
+
+
+@dataclass(frozen=True)
+class Reliability:
+    """How good chances were: by bin; the score of [1] with its parts of [2], the share that
+    happened, and how much more was said than happened."""
+
+    bins: tuple[Bin, ...]
+    count: int
+    brier: float
+    off: float
+    resolved: float
+    uncertain: float
+    happened: float
+    bias: float
+
+    @property
+    def skill(self) -> float | None:
+        """Over always saying the share that happened; None where that is never wrong.
+
+        Source: [2].
+        """
+        return 1 - self.brier / self.uncertain if self.uncertain > 1e-9 else None
+
+
+def reliability(said: Sequence[tuple[float, bool]]) -> Reliability:
+    """How good chances were that somebody was told.
+
+    Args:
+        said: chances, and whether it happened.
+
+    Source: [1], [2]; the parts are of chances as they are binned.
+    """
+    if not said:
+        return Reliability((), 0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+    count = len(said)
+    base = sum(short for _, short in said) / count
+    brier = sum((chance - short) ** 2 for chance, short in said) / count
+    bins: list[Bin] = []
+    for low, high in pairwise(BINS):
+        last = high == BINS[-1]
+        inside = [each for each in said if low <= each[0] < high or (last and each[0] == high)]
+        if inside:
+            many = len(inside)
+            bins.append(
+                Bin(
+                    low,
+                    high,
+                    sum(chance for chance, _ in inside) / many,
+                    sum(short for _, short in inside) / many,
+                    many,
+                )
+            )
+    return Reliability(
+        tuple(bins),
+        count,
+        brier,
+        sum(each.count * (each.said - each.happened) ** 2 for each in bins) / count,
+        sum(each.count * (each.happened - base) ** 2 for each in bins) / count,
+        base * (1 - base),
+        base,
+        sum(chance for chance, _ in said) / count - base,
+    )
+
+
+@dataclass(frozen=True)
+class Bias:
+    """How much more cold was said than came, of one kind of outcome: its name and how many."""
+
+    by: Literal["moment", "shelter", "month"]
+    name: str
+    said: float
+    happened: float
+    count: int
+
+
+def biases(found: Iterable[Outcome]) -> list[Bias]:
+    """What was said and what came by kind of moment, by shelter and by month.
+
+    Source: none, means.
+    """
+    groups: dict[tuple[Literal["moment", "shelter", "month"], str], list[Outcome]] = {}
+    for each in found:
+        groups.setdefault(("moment", each.kind), []).append(each)
+        groups.setdefault(("month", str(each.month)), []).append(each)
+        if each.kind == "night":
+            groups.setdefault(("shelter", each.shelter), []).append(each)
+    return [
+        Bias(
+            by,
+            name,
+            sum(each.chance for each in rows) / len(rows),
+            sum(each.short for each in rows) / len(rows),
+            len(rows),
+        )
+        for (by, name), rows in groups.items()
+    ]

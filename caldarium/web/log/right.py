@@ -1,0 +1,101 @@
+"""Was the plan right: every night and moment that was told of, and chances against what came."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse
+
+from caldarium.core.log.right import Outcome, biases, reliability
+from caldarium.core.plan.course import Course
+from caldarium.drawings.chances import chances
+from caldarium.web.log.logged import Logged, logged
+from caldarium.web.page import display_of, page
+from caldarium.words import learned as words
+from caldarium.words import log as log_words
+from caldarium.words.course import moment_name
+from caldarium.words.units import Display
+
+router = APIRouter()
+BIN_WORDS = "said {said}, happened {happened}, of {count}"
+
+
+@dataclass(frozen=True)
+class Row:
+    """A night or moment: whose, which, how it felt, what was said, why it came so."""
+
+    who: str
+    when: str
+    felt: str
+    said: str
+    why: str
+    wrong: bool
+
+
+@dataclass(frozen=True)
+class BiasRow:
+    """What was said and what came, of one kind."""
+
+    by: str
+    name: str
+    said: str
+    happened: str
+    count: int
+
+
+@router.get("/courses/{number}/log/right")
+def show(request: Request, number: int) -> HTMLResponse:
+    """This course's nights and moments against its plan."""
+    found = logged(request, number)
+    display = display_of(request)
+    rows = [_row(found, each, display) for each in found.outcomes]
+    judged = reliability([(each.chance, each.short) for each in found.outcomes])
+    return page(
+        request,
+        "log/right.html",
+        held=found.held,
+        course=found.course,
+        sentence=words.right_sentence(found.outcomes),
+        lows=[
+            (log_words.night_name(found.course, each.day), log_words.low_words(each, display))
+            for each in found.lows
+        ],
+        low_steps=log_words.explain_lows(found.course, found.lows, display),
+        wrong=[each for each in rows if each.wrong],
+        as_said=[each for each in rows if not each.wrong],
+        drawn=chances(judged, BIN_WORDS) if judged.count else None,
+        chance_sentence=words.reliability_sentence(judged),
+        chance_steps=words.explain_reliability(judged),
+        by=bias_rows(found.course, found.outcomes),
+    )
+
+
+def _row(found: Logged, each: Outcome, display: Display) -> Row:
+    course, timeline = found.teaching.lived.course, found.teaching.lived.result.timeline
+    when = (
+        f"night {log_words.night_name(course, each.day)}"
+        if each.kind == "night"
+        else moment_name(course, timeline.moment(each.moment))
+    )
+    return Row(
+        course.person(each.person).name,
+        when,
+        log_words.FELT_NAMES[each.felt],
+        words.outcome_said(each, display),
+        words.WHY_NAMES[each.why],
+        each.why != "as said",
+    )
+
+
+def bias_rows(course: Course | None, found: Sequence[Outcome]) -> list[BiasRow]:
+    """What was said and what came by kind of moment, shelter and month."""
+    return [
+        BiasRow(
+            each.by,
+            words.bias_name(course, each),
+            words.chance_words(each.said),
+            words.chance_words(each.happened),
+            each.count,
+        )
+        for each in biases(found)
+    ]

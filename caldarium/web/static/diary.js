@@ -1,0 +1,51 @@
+// The diary: every answer is a small form of its own, told with or without the server.
+(() => {
+  "use strict";
+
+  const room = () => document.querySelector("[data-diary]");
+  const box = window.caldariumOutbox.outbox({
+    prefix: () => (room() ? `caldarium.diary.${room().dataset.diary}.` : ""),
+    address: () => room().dataset.tell,
+    thing: "answer",
+  });
+  const sayer = () => document.getElementById("checked-by");
+
+  function fieldsOf(form, submitter) {
+    const found = {};
+    for (const [name, value] of new FormData(form, submitter)) {
+      if (name in found) found[name] = [found[name], value].flat();
+      else found[name] = value;
+    }
+    return found;
+  }
+
+  function show(form, fields, words) {
+    for (const button of form.querySelectorAll("button[name='felt']")) {
+      button.setAttribute("aria-pressed", String(button.value === fields.felt));
+    }
+    const told = form.querySelector("[data-told]");
+    if (told) told.textContent = words;
+  }
+
+  document.addEventListener("submit", (event) => {
+    const form = event.target;
+    if (!form.matches?.("form.answer")) return;
+    const fields = fieldsOf(form, event.submitter);
+    if (!box.put({ by: sayer().value.trim(), key: form.dataset.key, fields })) return;
+    event.preventDefault();
+    show(form, fields, event.submitter?.dataset.words ?? "kept");
+    form.closest("details.more")?.removeAttribute("open");
+  });
+
+  function begin() {
+    if (!room()) return;
+    window.caldariumOutbox.whoWrites(sayer());
+    for (const told of box.waiting()) {
+      const form = [...document.querySelectorAll("form.answer")].find((each) => each.dataset.key === told.key);
+      if (form) show(form, told.fields, "kept here");
+    }
+    if (box.waiting().length) box.send();
+  }
+  document.addEventListener("DOMContentLoaded", begin);
+  document.addEventListener("htmx:afterSettle", begin);
+})();
