@@ -11,6 +11,7 @@ from sqlalchemy import inspect
 
 from caldarium.store.courses import Courses, NoSuchCourseError
 from caldarium.store.database import NotADatabaseError, back_up, open_database
+from caldarium.store.logs import Logs, with_log
 from caldarium.store.models import Base
 
 
@@ -54,7 +55,8 @@ def test_backup_is_one_whole_file(tmp_path, demo):
     path, copy = tmp_path / "a.sqlite", tmp_path / "copy.sqlite"
     Courses(open_database(path)).add(demo, "made")
     back_up(path, copy)
-    assert Courses(open_database(copy)).get(1).course == demo
+    engine = open_database(copy)
+    assert with_log(Courses(engine).get(1).course, Logs(engine).of(1)) == demo
     with pytest.raises(FileExistsError):
         back_up(path, copy)
     with pytest.raises(NotADatabaseError):

@@ -41,6 +41,8 @@ def parted(name: str) -> tuple[Kind, str, str]:
 
     Raises:
         NotThereError: for a name of nothing.
+
+    Source: none, bookkeeping.
     """
     kind, _, whose = name.partition(" ")
     for each in KINDS:
@@ -55,6 +57,8 @@ def believed(course: Course, name: str) -> Belief:
 
     Raises:
         NotThereError: where it is not in the plan.
+
+    Source: none, bookkeeping.
     """
     kind, who, piece = parted(name)
     if kind == "tent":
@@ -82,6 +86,8 @@ def with_belief(course: Course, name: str, belief: Belief) -> Course:
 
     Raises:
         NotThereError: where it is not in the plan.
+
+    Source: none, bookkeeping.
     """
     kind, who, piece = parted(name)
     kept = None if belief == PRIOR.get(kind) else belief

@@ -24,8 +24,11 @@ Unknown = tuple[str, str]
 """A kind of unknown, and whose."""
 WIDE = 5.0
 """An odd measured figure is spread so many times wider: judgement."""
-ROUNDS, CLOSE = 400, 1e-10
-DAMPED = 0.5
+ROUNDS, CLOSE = 600, 1e-9
+DAMPED, SLOWER = 0.7, 60
+"""Share of a step that is taken at first, and rounds in which it halves, so that nothing swings."""
+BELIEVED = (-40.0, 40.0)
+"""Between which figures a belief can lie."""
 
 
 @dataclass(frozen=True)
@@ -74,11 +77,12 @@ def learn(prior: Mapping[Unknown, Belief], evidence: Sequence[Evidence]) -> dict
             weights[row, where[name]] = weight
     tau, nu = np.zeros(len(evidence)), np.zeros(len(evidence))
     after, spread = mean, np.diag(1 / precision) if names else np.zeros((0, 0))
-    for _ in range(ROUNDS if evidence else 0):
+    exact = all(each.measured and not each.odd for each in evidence)
+    for number in range(ROUNDS if evidence else 0):
         at, wide = weights @ after, np.einsum("ij,jk,ik->i", weights, spread, weights)
         new_tau, new_nu = _sites(evidence, at, wide, tau, nu)
         step = max(np.abs(new_tau - tau).max(), np.abs(new_nu - nu).max())
-        damped = 1.0 if all(each.measured and not each.odd for each in evidence) else DAMPED
+        damped = 1.0 if exact else DAMPED / (1 + number / SLOWER)
         tau, nu = tau + damped * (new_tau - tau), nu + damped * (new_nu - nu)
         after, spread = _joint(mean, precision, weights, tau, nu)
         if step < CLOSE:
@@ -86,8 +90,8 @@ def learn(prior: Mapping[Unknown, Belief], evidence: Sequence[Evidence]) -> dict
     many = (weights != 0).sum(axis=0)
     return {
         name: Belief(
-            mean=float(after[place]),
-            sd=float(np.sqrt(spread[place, place])),
+            mean=float(np.clip(after[place], *BELIEVED)),
+            sd=float(np.clip(np.sqrt(spread[place, place]), 1e-6, BELIEVED[1])),
             times=prior[name].times + int(many[place]),
         )
         for place, name in enumerate(names)
@@ -118,8 +122,11 @@ def _sites(
         moved, narrowed = around + variance * slope, variance + variance**2 * bend
         if narrowed <= 0:
             continue
+        # Evidence that may be odd can leave one less sure; it is then let to move, not to widen,
+        # or the rounds would not settle.
+        narrowed = min(narrowed, variance)
         new_tau[row] = 1 / narrowed - left
-        new_nu[row] = moved / narrowed - left * around
+        new_nu[row] = (moved - around) / variance + new_tau[row] * moved
     return new_tau, new_nu
 
 

@@ -47,9 +47,9 @@ class Thermometer(Value):
         ge=-14, le=14, description="hours that the logger's clock stands ahead of UTC"
     )
     ahead_first_s: float = Field(
-        default=0, ge=-4e8, le=4e8, description="what it was ahead of the time at its first reading"
+        default=0, ge=-4e9, le=4e9, description="what it was ahead of the time at its first reading"
     )
-    ahead_last_s: float = Field(default=0, ge=-4e8, le=4e8, description="and at its last [s]")
+    ahead_last_s: float = Field(default=0, ge=-4e9, le=4e9, description="and at its last [s]")
     celsius: tuple[Reading | None, ...] = Field(min_length=1, max_length=MOST_READINGS)
     source: str = Field(default="", max_length=200, description="file or device it was read from")
 

@@ -6,9 +6,11 @@ import re
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.core.plan.log import Log
 from caldarium.demo import DEMOS, demo_course
 from caldarium.formats.assessment_json import assessment_document
 from caldarium.formats.course_json import read_course
+from caldarium.store.logs import with_log
 from tests.formats.test_climate_files import ISLAND, epw_of
 
 FORM = {
@@ -243,7 +245,8 @@ def test_every_course_that_ships_opens_with_one_click(client, courses, name):
     assert f'value="{name}"' in client.get("/").text
     answer = client.post("/courses/demo", data={"name": name}, follow_redirects=False)
     assert answer.headers["location"] == "/courses/2"
-    assert courses.get(2).course == demo_course(name)
+    assert client.app.state.logs.of(2) == demo_course(name).log
+    assert courses.get(2).course == with_log(demo_course(name), Log())
     assert client.post("/courses/demo", data={"name": "none"}).status_code == 404
 
 
@@ -256,7 +259,10 @@ def test_export_import_same_to_the_last_digit(client, courses, demo_result):
     assert answer.headers["location"] == "/courses/2"
     again = courses.get(2).course
     assert assessment_document(again, assess(again)) == assessment_document(again, demo_result)
-    assert read_course(data.content) == courses.get(1).course
+    logs = client.app.state.logs
+    assert not logs.of(1).empty
+    assert logs.of(2) == logs.of(1)
+    assert read_course(data.content) == with_log(courses.get(1).course, logs.of(1))
 
 
 def test_broken_import_changes_nothing(client, courses):

@@ -1,0 +1,120 @@
+"""Chances against what came: synthetic forecasts of known bias, scores by hand."""
+
+import random
+from statistics import NormalDist
+
+import pytest
+
+from caldarium.core.log.learned import teach
+from caldarium.core.log.right import BAND_SDS, Low, biases, lows, outcomes, reliability
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.log import Lay, Log, OthersRight, Slept, Was
+from caldarium.demo import demo_course
+from tests.core.log.test_learned import logger, told
+
+
+@pytest.fixture(scope="module")
+def plan() -> Course:
+    return demo_course().altered(log=Log())
+
+
+def test_the_brier_score_by_hand() -> None:
+    """Brier (1950): the mean of (chance - outcome)²; here (0.1² + 0.8² + 0.3² + 0.6²) / 4."""
+    found = reliability([(0.1, False), (0.2, True), (0.7, True), (0.6, False)])
+    assert found.brier == pytest.approx((0.01 + 0.64 + 0.09 + 0.36) / 4)
+    assert found.happened == 0.5
+    assert found.bias == pytest.approx(0.4 - 0.5)
+    assert found.uncertain == 0.25
+
+
+def test_its_parts_add_up_where_chances_within_a_bin_are_the_same() -> None:
+    """Murphy (1973): score = reliability - resolution + uncertainty."""
+    dice = random.Random(3)
+    said = [(chance, dice.random() < 0.3 + chance / 3) for chance in (0.05, 0.2, 0.6, 0.8) * 50]
+    found = reliability(said)
+    assert found.brier == pytest.approx(found.off - found.resolved + found.uncertain)
+
+
+@pytest.mark.parametrize("bias", [-0.15, 0.0, 0.15])
+def test_forecasts_of_a_known_bias_are_found_to_have_it(bias: float) -> None:
+    dice = random.Random(11)
+    said = []
+    for _ in range(4000):
+        truth = dice.uniform(0.2, 0.8)
+        said.append((truth + bias, dice.random() < truth))
+    found = reliability(said)
+    assert found.bias == pytest.approx(bias, abs=0.03)
+    for each in found.bins:
+        if each.count > 100:
+            assert each.said - each.happened == pytest.approx(bias, abs=0.06)
+
+
+def test_honest_chances_are_on_the_slope_and_over_confident_ones_are_not() -> None:
+    dice = random.Random(5)
+    margins = [dice.gauss(1, 2) for _ in range(5000)]
+    normal = NormalDist()
+    came = [each + dice.gauss(0, 2) < 0 for each in margins]
+    honest = reliability([(normal.cdf(-m / 2), c) for m, c in zip(margins, came, strict=True)])
+    bold = reliability([(normal.cdf(-m / 0.5), c) for m, c in zip(margins, came, strict=True)])
+    assert honest.off < 0.002
+    assert bold.off > 10 * honest.off
+    assert honest.skill is not None
+    assert bold.skill is not None
+    assert honest.skill > bold.skill
+
+
+def test_no_outcomes_are_no_picture() -> None:
+    found = reliability([])
+    assert found.count == 0
+    assert found.skill is None
+
+
+def test_four_lows_of_five_lie_in_the_band() -> None:
+    dice = random.Random(9)
+    found = [Low(0, 0.0, 2.5, dice.gauss(0, 2.5)) for _ in range(4000)]
+    assert sum(each.inside for each in found) / len(found) == pytest.approx(0.8, abs=0.02)
+    assert pytest.approx(1.2816, abs=1e-4) == BAND_SDS
+
+
+def test_a_night_colder_than_forecast_is_the_weathers_doing(plan: Course) -> None:
+    thermometer = logger(plan, [-16.0] * 96, 2, "outside")
+    entries = told(Slept(person="runa", day=2, felt="cold"))
+    taught = teach(plan, Log(thermometers=(thermometer,), entries=entries))
+    (found,) = outcomes(taught)
+    assert found.short
+    assert found.why == "weather"
+    (low,) = lows(taught)
+    assert low.measured == pytest.approx(-16.0)
+    assert not low.inside
+
+
+def test_a_bed_lain_in_otherwise_is_told_as_that(plan: Course) -> None:
+    entries = told(
+        Slept(person="runa", day=2, felt="cold"),
+        Lay(person="runa", day=2, worn=(), pads=(), moved=True),
+    )
+    (found,) = outcomes(teach(plan, Log(entries=entries)))
+    assert found.why == "otherwise"
+
+
+def test_what_nothing_explains_is_the_models(plan: Course) -> None:
+    (found,) = outcomes(teach(plan, Log(entries=told(Slept(person="dag", day=0, felt="cold")))))
+    assert found.chance < 0.1
+    assert found.why == "model"
+
+
+def test_all_right_is_as_many_outcomes_as_people_and_moments(plan: Course) -> None:
+    entries = told(OthersRight(day=0, part="morning"), OthersRight(day=0, part="evening"))
+    found = outcomes(teach(plan, Log(entries=entries)))
+    assert sum(each.kind == "night" for each in found) == len(plan.people)
+    assert all(not each.short for each in found)
+    by = {(each.by, each.name): each.count for each in biases(found)}
+    assert by["month", "9"] == len(found)
+    assert by["moment", "night"] == len(plan.people)
+
+
+def test_a_moment_worn_otherwise_is_judged_as_it_was_worn(plan: Course) -> None:
+    halt = "1.lookout.halt"
+    entries = told(Was(person="runa", moment=halt, felt="cold", worn=("light-base-top",)))
+    (found,) = outcomes(teach(plan, Log(entries=entries)))
+    assert found.why == "otherwise"
