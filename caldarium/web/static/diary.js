@@ -7,6 +7,7 @@
     prefix: () => (room() ? `caldarium.diary.${room().dataset.diary}.` : ""),
     address: () => room().dataset.tell,
     thing: "answer",
+    sent: (kept) => kept.forEach((told) => show(told, "told")),
   });
   const sayer = () => document.getElementById("checked-by");
 
@@ -19,7 +20,9 @@
     return found;
   }
 
-  function show(form, fields, words) {
+  function show({ key, fields }, words) {
+    const form = [...document.querySelectorAll("form.answer")].find((each) => each.dataset.key === key);
+    if (!form) return;
     for (const button of form.querySelectorAll("button[name='felt']")) {
       button.setAttribute("aria-pressed", String(button.value === fields.felt));
     }
@@ -31,19 +34,17 @@
     const form = event.target;
     if (!form.matches?.("form.answer")) return;
     const fields = fieldsOf(form, event.submitter);
-    if (!box.put({ by: sayer().value.trim(), key: form.dataset.key, fields })) return;
+    const told = box.put({ by: sayer().value.trim(), key: form.dataset.key, fields });
+    if (!told) return;
     event.preventDefault();
-    show(form, fields, event.submitter?.dataset.words ?? "kept");
+    show(told, "kept here");
     form.closest("details.more")?.removeAttribute("open");
   });
 
   function begin() {
     if (!room()) return;
     window.caldariumOutbox.whoWrites(sayer());
-    for (const told of box.waiting()) {
-      const form = [...document.querySelectorAll("form.answer")].find((each) => each.dataset.key === told.key);
-      if (form) show(form, told.fields, "kept here");
-    }
+    for (const told of box.waiting()) show(told, "kept here");
     if (box.waiting().length) box.send();
   }
   document.addEventListener("DOMContentLoaded", begin);

@@ -11,9 +11,9 @@
     return [...bytes].map((each) => each.toString(16).padStart(2, "0")).join("");
   }
 
-  // prefix: of keys in this browser; address: to send to; thing: what one is called; both asked
-  // for at each use, as pages are exchanged under a running script.
-  function outbox({ prefix, address, thing }) {
+  // prefix: of keys in this browser; address: to send to, both asked for at each use, as pages are
+  // exchanged under a running script; thing: what one is called; sent: told of what was kept.
+  function outbox({ prefix, address, thing, sent = () => {} }) {
     let sending = false;
     let later = null;
 
@@ -49,6 +49,7 @@
       }
       sending = true;
       clearTimeout(later);
+      status(`Sending ${count(told.length)}.`);
       try {
         const answer = await fetch(address(), {
           method: "POST",
@@ -58,6 +59,7 @@
         if (!answer.ok) throw new Error(String(answer.status));
         const { kept, refused } = await answer.json();
         for (const done of [...kept, ...refused.map((each) => each.token)]) localStorage.removeItem(prefix() + done);
+        sent(told.filter((each) => kept.includes(each.token)));
         const left = waiting().length;
         status(refused.length ? `Not taken: ${refused[0].why}.` : left ? `${count(left)} still to send.` : "Everything is with the server.");
         sending = false;
