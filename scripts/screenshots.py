@@ -18,22 +18,13 @@ VIEWS = {
     "story": ("/courses/1/story?person=ossi&moment=3.north-top.halt", (1280, 800), False),
     "night": ("/courses/1/night?person=mirel&night=2", (1280, 800), True),
     "shelter": ("/courses/1/shelter?night=2", (1280, 800), True),
-    "outfits": (
-        "/courses/1/outfits?a_person=runa&a_moment=3.north-top.halt"
-        "&b_person=wren&b_moment=3.north-top.halt",
-        (1280, 800),
-        True,
-    ),
     "load": ("/courses/1/load?person=mirel", (1280, 800), True),
     "food": ("/courses/1/food?person=runa", (1280, 800), True),
-    "lists": (
-        "/courses/1/lists?person=mirel&out=light-synthetic-jacket&beside=1.wren",
-        (1280, 800),
-        True,
-    ),
     "store": ("/store?course=1&person=mirel&q=bag", (1280, 800), False),
     "pack": ("/courses/1/pack?person=runa&day=1", (1280, 800), True),
     "check": ("/courses/1/check", (1280, 800), True),
+    "log": ("/courses/1/log", (1280, 800), True),
+    "debrief": ("/courses/1/debrief", (1280, 800), True),
     "lighten": ("/courses/1/lighten/caution?person=runa&sources=own%2Cstore", (1280, 800), True),
 }
 

@@ -32,7 +32,7 @@ def debrief_sentence(course: Course, said: Debrief, display: Display) -> str:
         parts.append(f"{counted(len(said.cold), 'person was', 'people were')} cold at some time")
     if said.slack:
         parts.append(f"{counted(len(said.slack), 'bed')} with much to spare")
-    things = len(said.found)
+    things = sum(each.what != "unused" for each in said.found)
     if things:
         parts.append(f"{counted(things, 'word')} on things")
     return "; ".join(parts).capitalize() + "." if parts else "Nothing is to be said yet."

@@ -124,7 +124,7 @@ def _diary(course: Course, timeline) -> tuple[Entry, ...]:
         tell(4, 17.0, Found(subject=subject, what=what, name=name, note=note))
     for person in course.people[:4]:
         for item in person.items:
-            if item.purpose == "comfort":
+            if item.id in ("book", "spare-layers"):
                 found = Found(subject=person.id, what="unused", name=item.name, piece=item.id)
                 tell(4, 17.2, found)
     return tuple(entries)
