@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.log.readings import SETTLES_H, Track
+from caldarium.core.log.readings import LONG_GAP_H, SETTLES_H, Track
 from caldarium.core.log.right import BAND_SDS
 from caldarium.core.physics.quantities import Array
 from caldarium.core.timeline.moments import Moment, Timeline
@@ -132,7 +132,7 @@ def _runs(hour: Array, celsius: Array) -> list[list[tuple[float, float]]]:
     runs: list[list[tuple[float, float]]] = []
     before = -np.inf
     for at, read in zip(hour.tolist(), celsius.tolist(), strict=True):
-        if at - before > 1.0:
+        if at - before > LONG_GAP_H:
             runs.append([])
         runs[-1].append((at, read))
         before = at

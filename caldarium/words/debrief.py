@@ -42,6 +42,10 @@ def cold_words(course: Course, timeline: Timeline, each: FeltCold) -> str:
     """Where somebody was cold. Source: the diary."""
     parts = [f"night {night_name(course, day)}" for day in each.nights]
     parts += [moment_name(course, timeline.moment(name)) for name in each.moments]
+    for told, names in (("fingers cold or numb", each.fingers), ("wet through", each.wet)):
+        if names:
+            when = ", ".join(moment_name(course, timeline.moment(name)) for name in names)
+            parts.append(f"{told}: {when}")
     return f"{course.person(each.person).name}: " + "; ".join(parts)
 
 
@@ -71,6 +75,8 @@ def proposal_words(course: Course, each: Proposal, display: Display) -> str:
     who = subject_name(course, each.person)
     if each.change == "leave out":
         return f"{who} leaves {each.name} at home, {display.mass(each.grams)}: never put on"
+    if each.change == "bands":
+        return f"Bands of temperature {bands_words(each.grams)}"
     assert each.before is not None
     assert each.after is not None
     if each.change == "belief":
@@ -81,6 +87,12 @@ def proposal_words(course: Course, each: Proposal, display: Display) -> str:
         return f"{about_name(course, each.about)}: {after}, before {before}"
     what = "halts" if each.change == "halts" else "ways"
     return f"Plan {what} as {who} leads them: {each.after.mean:.0%} of what was planned"
+
+
+def bands_words(factor: float) -> str:
+    """How much wider or narrower bands would be. Source: core.log.right."""
+    side = "wider" if factor > 1 else "narrower"
+    return f"{abs(factor - 1):.0%} {side} than planned with"
 
 
 def upkeep_words(course: Course, each: Upkeep) -> str:

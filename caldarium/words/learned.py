@@ -20,7 +20,15 @@ from caldarium.core.log.learned import (
     Teaching,
     TimeEvidence,
 )
-from caldarium.core.log.right import Bias, Outcome, Reliability, Why
+from caldarium.core.log.right import (
+    NOTABLE,
+    Bias,
+    Low,
+    Outcome,
+    Reliability,
+    Why,
+    band_factor,
+)
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course
 from caldarium.core.timeline.moments import Timeline
@@ -256,6 +264,18 @@ def reliability_sentence(found: Reliability) -> str:
 
 
 FEW = 20
+
+
+def bands_sentence(found: Sequence[Low]) -> str:
+    """Whether the bands of the plan proved right. Source: core.log.right."""
+    if not found:
+        return "No night was measured, so the bands stay as they are."
+    factor = band_factor(found)
+    off = abs(factor - 1)
+    if off < NOTABLE:
+        return f"Measured nights, {len(found)}, speak for the bands as they are."
+    side = "wider" if factor > 1 else "narrower"
+    return f"By {counted(len(found), 'measured night')} bands would be {off:.0%} {side}."
 
 
 def explain_reliability(found: Reliability) -> list[Step]:

@@ -226,6 +226,24 @@ def test_all_is_taken_at_once_and_the_next_log_of_it_counts_no_night_twice(clien
     )
 
 
+def test_bands_widen_only_where_the_user_says_so_and_are_undone(client) -> None:
+    number = bare(client)
+    rows = "".join(f"2026-09-{21 + at // 24:02d} {at % 24:02d}:00,-25\n" for at in range(120))
+    files = {"file": ("cold.csv", io.BytesIO(f"time,T\n{rows}".encode()))}
+    client.post(f"/courses/{number}/log/thermometers/file", data={}, files=files)
+    which = log_of(client, number).thermometers[0].id
+    form = {"thermometer": which, "place": "outside", "name": "T", "first": "2026-09-21 00:00"}
+    send(client, "log/thermometers", number, **form, act="keep")
+    text = client.get(f"/courses/{number}/log/right").text
+    assert "wider" in text
+    before = plan_of(client, number).spread
+    send(client, "log/right", number, act="bands", mark=mark_of(text))
+    after = plan_of(client, number).spread
+    assert after.cautious.low_k < before.cautious.low_k
+    client.post(f"/courses/{number}/undo", data={"back": "/"})
+    assert plan_of(client, number).spread == before
+
+
 def test_a_deleted_night_takes_back_what_it_taught(client) -> None:
     number = bare(client)
     for day in (1, 2):

@@ -7,7 +7,7 @@ import numpy as np
 
 from caldarium.core.assess import Assessment, assess, wet_beds
 from caldarium.core.log.diary import Diary
-from caldarium.core.log.readings import Measured, Track, aligned, mean_of
+from caldarium.core.log.readings import Measured, Track, aligned, mean_of, measured_nights
 from caldarium.core.night.beds import Wet, lay_beds
 from caldarium.core.night.nights import bed_margins
 from caldarium.core.plan.course import Course, Overrule, Person
@@ -31,21 +31,19 @@ class Lived:
     wet: Wet
 
 
-def lived(
-    course: Course, thermometers: Sequence[Thermometer], measured: Mapping[int, Measured]
-) -> Lived:
+def lived(course: Course, thermometers: Sequence[Thermometer]) -> Lived:
     """A course as its nights really were.
 
     Args:
         course: the plan; judged as forecast, whatever its caution.
         thermometers: of its log.
-        measured: from measured_nights.
 
     Source: the assessment; by day thermometers hang on packs and in the sun, so only nights are
         taken from them.
     """
     plain = course.altered(caution="as forecast")
     result = assess(plain)
+    measured = measured_nights(plain, result.timeline, thermometers)
     tracks = [aligned(course, each) for each in thermometers if each.where == "outside"]
     timeline = _measured_timeline(result.timeline, tracks, measured)
     return Lived(plain, result, timeline, measured, wet_beds(result))

@@ -10,7 +10,7 @@ from caldarium.core.log.as_it_was import as_worn
 from caldarium.core.log.beliefs import believed, with_belief
 from caldarium.core.log.diary import Diary, leader_of
 from caldarium.core.log.learned import Taught, Teaching
-from caldarium.core.log.right import Outcome
+from caldarium.core.log.right import NOTABLE, Outcome, with_bands
 from caldarium.core.night.beds import base_in_bed, bed_clothes
 from caldarium.core.plan.belief import LEAST_FACTOR, MOST_FACTOR, Belief
 from caldarium.core.plan.course import Course, Person
@@ -88,11 +88,14 @@ def _exempt(piece: Garment) -> bool:
 
 @dataclass(frozen=True)
 class FeltCold:
-    """Somebody who was short on nights or at moments, and at which."""
+    """Somebody who was short on nights or at moments, and at which; whose fingers were cold or
+    numb, and who was wet through."""
 
     person: str
     nights: tuple[int, ...]
     moments: tuple[str, ...]
+    fingers: tuple[str, ...] = ()
+    wet: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -130,8 +133,13 @@ def debrief(taught: Teaching, found: Sequence[Outcome], worn: Assessment) -> Deb
         mine = [each for each in found if each.person == person.id]
         nights = tuple(each.day for each in mine if each.kind == "night" and each.short)
         moments = tuple(each.moment for each in mine if each.kind != "night" and each.short)
-        if nights or moments:
-            cold.append(FeltCold(person.id, nights, moments))
+        there = {each.id for each in taught.lived.result.timeline.moments}
+        was = [each for each in diary.was.values() if each.person == person.id]
+        was = [each for each in was if each.moment in there]
+        fingers = tuple(each.moment for each in was if each.fingers != "fine")
+        wet = tuple(each.moment for each in was if each.wet)
+        if nights or moments or fingers or wet:
+            cold.append(FeltCold(person.id, nights, moments, fingers, wet))
         margins = [each.margin for (who, _), each in taught.nights.items() if who == person.id]
         if margins and not nights and min(margins) >= WARM_SLACK_K:
             slack.append(Slack(person.id, min(margins)))
@@ -145,7 +153,7 @@ def worn_course(taught: Teaching) -> Course:
     return as_worn(taught.lived.course, taught.diary)
 
 
-Change = Literal["belief", "leave out", "halts", "pace"]
+Change = Literal["belief", "leave out", "halts", "pace", "bands"]
 
 
 @dataclass(frozen=True)
@@ -153,7 +161,8 @@ class Proposal:
     """One difference that the next course could begin with: what it changes, of whom, and how.
 
     key names it; about is the thing learned, the piece that stays at home, or the leader whose
-    halts or pace ways are planned with; before and after are beliefs, or grams of a piece before.
+    halts or pace ways are planned with; before and after are beliefs, or grams of a piece before;
+    of bands grams is the factor.
     """
 
     key: str
@@ -166,12 +175,16 @@ class Proposal:
     after: Belief | None = None
 
 
-def proposals(course: Course, taught: Teaching, said: Debrief) -> list[Proposal]:
-    """What the next course could begin with: what was learned and is telling, what was never used.
+def proposals(
+    course: Course, taught: Teaching, said: Debrief, bands: float = 1.0
+) -> list[Proposal]:
+    """What the next course could begin with: what was learned and is telling, what was never used,
+    wider or narrower bands.
 
     Args:
         course: the plan as it stands.
         taught, said: of its log.
+        bands: from band_factor.
 
     Source: what was learned; a change of TELLING deviations.
     """
@@ -199,6 +212,8 @@ def proposals(course: Course, taught: Teaching, said: Debrief) -> list[Proposal]
         found.append(
             Proposal(each.about, "belief", who, each.about, before=each.before, after=each.after)
         )
+    if abs(bands - 1) >= NOTABLE:
+        found.append(Proposal("bands", "bands", "", "bands", grams=bands))
     found += [
         Proposal(
             f"leave {each.person}:{each.piece}",
@@ -235,12 +250,17 @@ def with_proposals(course: Course, offered: Sequence[Proposal], chosen: Collecti
             course = with_belief(course, each.about, each.after)
         elif each.change == "leave out":
             course = _without(course, each.person, each.about)
+        elif each.change == "bands":
+            course = with_bands(course, each.grams, BANDS_SOURCE)
         elif each.after is not None:
             course = with_belief(course, each.about, each.after)
             factor = min(max(each.after.mean, LEAST_FACTOR), MOST_FACTOR)
             before = each.before.mean if each.before is not None else 1.0
             course = _with_times(course, each.change, factor / max(before, LEAST_FACTOR))
     return course
+
+
+BANDS_SOURCE = "the former spread, as logged nights found it"
 
 
 def _without(course: Course, who: str, piece: str) -> Course:

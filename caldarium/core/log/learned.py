@@ -5,18 +5,17 @@ from dataclasses import dataclass
 from math import exp, inf, log, sqrt
 from typing import Literal
 
-from caldarium.core.assess import assess
+from caldarium.core.assess import assess_people
 from caldarium.core.day.how_sure import Sure, how_sure
 from caldarium.core.log.as_it_was import Lived, Slopes, as_worn, lived, slopes
 from caldarium.core.log.beliefs import Kind, about, believed, parted, where_there, with_belief
 from caldarium.core.log.diary import Diary, diary_of, leader_of
-from caldarium.core.log.readings import Measured, measured_nights
+from caldarium.core.log.readings import Measured
 from caldarium.core.log.updating import Evidence, Unknown, learn
 from caldarium.core.plan.belief import Belief
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.legs import stages
 from caldarium.core.plan.log import Felt, Log
-from caldarium.core.timeline.moments import build_timeline
 
 FELT_NIGHT: dict[Felt, tuple[float, float]] = {
     "cold": (-inf, -3.0),
@@ -174,8 +173,8 @@ def teach(course: Course, told: Log) -> Teaching:
     """
     diary = diary_of(told.entries)
     prior = before_log(course, diary)
-    measured = measured_nights(prior, build_timeline(prior), told.thermometers)
-    was = lived(prior, told.thermometers, measured)
+    was = lived(prior, told.thermometers)
+    measured = was.measured
     nights = [
         (person, night.day)
         for person in prior.people
@@ -185,7 +184,7 @@ def teach(course: Course, told: Log) -> Teaching:
     by_night = slopes(was, diary, nights)
     beds, bed_pieces = _of_beds(was, diary, by_night, measured)
     walks, walk_pieces = _of_walks(was, diary)
-    times, time_pieces = _of_times(was.course, diary)
+    times, time_pieces = _of_times(was, diary)
     pieces: dict[str, list[Piece]] = {}
     for name, piece in (*bed_pieces, *walk_pieces, *time_pieces):
         pieces.setdefault(name, []).append(piece)
@@ -319,29 +318,21 @@ def _of_walks(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str,
     if not told:
         return [], []
     worn = as_worn(was.course, diary)
-    plain = was.result if worn is was.course else assess(worn)
-    more = worn.model_copy(
-        update={
-            "people": tuple(
-                each.model_copy(
-                    update={
-                        "walks": Belief(
-                            mean=believed(worn, about("walk", each.id)).mean + STEP_WALK, sd=1
-                        )
-                    }
-                )
-                for each in worn.people
-            )
+    who_told = dict.fromkeys(who for who, _ in told)
+    people = tuple(worn.person(who) for who in who_told)
+    plain, hotter = (
+        {
+            found.person: {each.moment: each for each in found.moments}
+            for found in assess_people(worn, asked, was.result.timeline)
         }
+        for asked in (people, tuple(_hotter(worn, each) for each in people))
     )
-    hotter = assess(more)
     evidence: list[Evidence] = []
     pieces: list[tuple[str, Piece]] = []
     for who, moment in told:
         felt = diary.moment(who, moment)
         assert felt is not None
-        state = next(each for each in plain.of(who).moments if each.moment == moment.id)
-        other = next(each for each in hotter.of(who).moments if each.moment == moment.id)
+        state, other = plain[who][moment.id], hotter[who][moment.id]
         slope = (state.need_min - other.need_min) / STEP_WALK
         margin = state.provided - state.need_min
         room = max(state.need_neutral - state.need_min, 0.0)
@@ -369,11 +360,17 @@ def _of_walks(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str,
     return evidence, pieces
 
 
-def _of_times(course: Course, diary: Diary) -> tuple[list[Evidence], list[tuple[str, Piece]]]:
+def _hotter(course: Course, person: Person) -> Person:
+    """Somebody who makes more heat in walking."""
+    mean = believed(course, about("walk", person.id)).mean
+    return person.model_copy(update={"walks": Belief(mean=mean + STEP_WALK, sd=1)})
+
+
+def _of_times(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str, Piece]]]:
     """Halts and ways by whoever led; those of a day of which all was said to be as planned too."""
     evidence: list[Evidence] = []
     pieces: list[tuple[str, Piece]] = []
-    timeline = build_timeline(course)
+    course, timeline = was.course, was.result.timeline
 
     def put(kind: Kind, sd: float, piece: TimeEvidence) -> None:
         seen = log(piece.took / piece.planned)

@@ -17,8 +17,9 @@ from caldarium.core.timeline.moments import Timeline
 STEP_H = STEP_MIN / 60
 AROUND_H = 24.0
 """How much before and after a course is kept of a longer file [h]."""
-LONG_GAP_H = 1.0
-"""A hole of so long is told [h]."""
+LONG_GAP_H = 2.0
+"""A hole longer than that is told, and nothing is read into its middle [h]; many loggers read once
+an hour."""
 JUMP_K = 15.0
 """Change between neighbouring means that is told [K]: no air does that in ten minutes. Judgement.
 """
@@ -46,14 +47,14 @@ class Track:
         return inside[np.isfinite(inside)]
 
     def share(self, start: float, end: float) -> float:
-        """Share of the time between two hours of which there are readings.
+        """Share of the time between two hours of which something is known.
 
-        Source: none, bookkeeping.
+        Source: LONG_GAP_H.
         """
-        return min(len(self.between(start, end)) * STEP_H / max(end - start, STEP_H), 1.0)
+        return float(np.isfinite(self.at(_steps(start, end))).mean())
 
     def at(self, hours: Array) -> Array:
-        """Readings at hours, NaN where none is within LONG_GAP_H [°C].
+        """Readings at hours, NaN in the middle of holes longer than LONG_GAP_H [°C].
 
         Source: linear between readings.
         """
@@ -65,7 +66,12 @@ class Track:
         after = np.searchsorted(where, hours).clip(0, len(where) - 1)
         before = (after - 1).clip(0)
         near = np.minimum(np.abs(where[after] - hours), np.abs(where[before] - hours))
-        return np.where(near <= LONG_GAP_H, found, np.nan)
+        return np.where(near <= LONG_GAP_H / 2, found, np.nan)
+
+
+def _steps(start: float, end: float) -> Array:
+    """The middles of steps between two hours [h]."""
+    return np.arange(start + STEP_H / 2, max(end, start + STEP_H), STEP_H)
 
 
 def midnight(course: Course) -> datetime:
@@ -344,7 +350,8 @@ def measured_nights(
 
 def _low(track: Track, start: float, end: float) -> float:
     """The lowest mean over LOW_OVER_H of a night."""
-    read = track.between(start, end)
+    read = track.at(_steps(start, end))
+    read = read[np.isfinite(read)]
     over = min(round(LOW_OVER_H / STEP_H), len(read))
     runs = np.concatenate([np.zeros(1), np.cumsum(read)])
     return float((runs[over:] - runs[:-over]).min()) / over

@@ -13,11 +13,11 @@ References:
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import erf, exp, pi, sqrt
+from math import erf, pi, sqrt
 
 import numpy as np
 
-from caldarium.core.physics.quantities import Array
+from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.belief import Belief
 
 Unknown = tuple[str, str]
@@ -77,10 +77,11 @@ def learn(prior: Mapping[Unknown, Belief], evidence: Sequence[Evidence]) -> dict
             weights[row, where[name]] = weight
     tau, nu = np.zeros(len(evidence)), np.zeros(len(evidence))
     after, spread = mean, np.diag(1 / precision) if names else np.zeros((0, 0))
+    seen = _columns(evidence)
     exact = all(each.measured and not each.odd for each in evidence)
     for number in range(ROUNDS if evidence else 0):
         at, wide = weights @ after, np.einsum("ij,jk,ik->i", weights, spread, weights)
-        new_tau, new_nu = _sites(evidence, at, wide, tau, nu)
+        new_tau, new_nu = _sites(seen, at, wide, tau, nu)
         step = max(np.abs(new_tau - tau).max(), np.abs(new_nu - nu).max())
         damped = 1.0 if exact else DAMPED / (1 + number / SLOWER)
         tau, nu = tau + damped * (new_tau - tau), nu + damped * (new_nu - nu)
@@ -107,66 +108,93 @@ def _joint(
     return spread @ (precision * mean + weights.T @ nu), spread
 
 
-def _sites(
-    evidence: Sequence[Evidence], at: Array, wide: Array, tau: Array, nu: Array
-) -> tuple[Array, Array]:
+@dataclass(frozen=True)
+class _Seen:
+    """All evidence as columns: bounds, deviation of the noise, share of odd ones, how likely bounds
+    are for one, and which are measured figures."""
+
+    low: Array
+    high: Array
+    sd: Array
+    odd: Array
+    if_odd: Array
+    measured: Flags
+
+
+def _columns(evidence: Sequence[Evidence]) -> _Seen:
+    low, high, sd, odd, if_odd = (
+        np.array([getattr(each, name) for each in evidence], dtype=np.float64)
+        for name in ("low", "high", "sd", "odd", "if_odd")
+    )
+    return _Seen(low, high, sd, odd, if_odd, low == high)
+
+
+def _sites(seen: _Seen, at: Array, wide: Array, tau: Array, nu: Array) -> tuple[Array, Array]:
     """Every piece of evidence as a normal factor, given all the others."""
-    new_tau, new_nu = tau.copy(), nu.copy()
-    for row, each in enumerate(evidence):
-        left = 1 / wide[row] - tau[row] if wide[row] > 0 else 0.0
-        if left <= 1e-12:
-            continue
-        variance = 1 / left
-        around = variance * (at[row] / wide[row] - nu[row])
-        slope, bend = _log_slopes(each, around, variance)
-        moved, narrowed = around + variance * slope, variance + variance**2 * bend
-        if narrowed <= 0:
-            continue
-        # Evidence that may be odd can leave one less sure; it is then let to move, not to widen,
-        # or the rounds would not settle.
-        narrowed = min(narrowed, variance)
-        new_tau[row] = 1 / narrowed - left
-        new_nu[row] = (moved - around) / variance + new_tau[row] * moved
+    left = 1 / np.maximum(wide, 1e-300) - tau
+    fine = (wide > 0) & (left > 1e-12)
+    variance = 1 / np.where(fine, left, 1.0)
+    around = variance * (at / np.maximum(wide, 1e-300) - nu)
+    slope, bend = _log_slopes(seen, around, variance)
+    moved, narrowed = around + variance * slope, variance + variance**2 * bend
+    fine &= narrowed > 0
+    # Evidence that may be odd can leave one less sure; it is then let to move, not to widen, or the
+    # rounds would not settle.
+    narrowed = np.where(fine, np.minimum(narrowed, variance), 1.0)
+    new_tau = np.where(fine, 1 / narrowed - left, tau)
+    new_nu = np.where(fine, (moved - around) / variance + new_tau * moved, nu)
     return new_tau, new_nu
 
 
-def _log_slopes(each: Evidence, mean: float, variance: float) -> tuple[float, float]:
-    """First and second derivative, by the mean, of the log of how likely evidence is for a sum
-    that is normal about it."""
-    if each.measured:
-        seen = each.low - mean
-        parts = [(1 - each.odd, variance + each.sd**2)]
-        if each.odd:
-            parts.append((each.odd, variance + (WIDE * each.sd) ** 2))
-        # As shares of the likeliest, so that a figure far off does not vanish.
-        logs = [np.log(share) - seen**2 / (2 * v) - 0.5 * np.log(v) for share, v in parts]
-        most = max(logs)
-        likely = [float(np.exp(log - most)) for log in logs]
-        whole = sum(likely)
-        first = sum(p * seen / v for p, (_, v) in zip(likely, parts, strict=True)) / whole
-        second = (
-            sum(p * (seen**2 / v - 1) / v for p, (_, v) in zip(likely, parts, strict=True)) / whole
-        )
-        return first, second - first**2
-    scale = sqrt(variance + each.sd**2)
-    low, high = (each.low - mean) / scale, (each.high - mean) / scale
-    whole = (1 - each.odd) * (_below(high) - _below(low)) + each.odd * each.if_odd
-    if whole <= 1e-300:
-        # Beyond what figures hold: as if the nearer bound had been measured.
-        near = each.low if low > 0 else each.high
-        return (near - mean) / scale**2, -1 / scale**2
-    first = (1 - each.odd) * (_bell(low) - _bell(high)) / scale / whole
-    bent = _bell(low) * (low if np.isfinite(low) else 0.0)
-    bent -= _bell(high) * (high if np.isfinite(high) else 0.0)
-    second = (1 - each.odd) * bent / scale**2 / whole
-    return first, second - first**2
+def _log_slopes(seen: _Seen, mean: Array, variance: Array) -> tuple[Array, Array]:
+    """First and second derivative, by the mean, of the log of how likely evidence is for sums that
+    are normal about it."""
+    first, second = _measured_slopes(seen, mean, variance)
+    bounded_first, bounded_second = _bounded_slopes(seen, mean, variance)
+    slope = np.where(seen.measured, first, bounded_first)
+    bent = np.where(seen.measured, second, bounded_second)
+    return slope, bent - slope**2
 
 
-def _below(value: float) -> float:
-    """Share of the normal distribution under a value."""
-    return 0.5 * (1 + erf(value / sqrt(2)))
+def _measured_slopes(seen: _Seen, mean: Array, variance: Array) -> tuple[Array, Array]:
+    """Of figures, with a second, wider normal for the odd ones; derivatives over the value."""
+    off = np.where(seen.measured, seen.low, 0.0) - mean
+    spreads = np.stack([variance + seen.sd**2, variance + (WIDE * seen.sd) ** 2])
+    shares = np.stack([1 - seen.odd, seen.odd])
+    with np.errstate(divide="ignore"):
+        logs = np.log(shares) - off**2 / (2 * spreads) - 0.5 * np.log(spreads)
+    # As shares of the likeliest, so that a figure far off does not vanish.
+    likely = np.exp(logs - logs.max(axis=0))
+    whole = likely.sum(axis=0)
+    first = (likely * off / spreads).sum(axis=0) / whole
+    second = (likely * (off**2 / spreads - 1) / spreads).sum(axis=0) / whole
+    return first, second
 
 
-def _bell(value: float) -> float:
+def _bounded_slopes(seen: _Seen, mean: Array, variance: Array) -> tuple[Array, Array]:
+    """Of bounds, derivatives over the value; beyond what figures hold as if the nearer bound had
+    been measured."""
+    scale = np.sqrt(variance + seen.sd**2)
+    low, high = (seen.low - mean) / scale, (seen.high - mean) / scale
+    sure = 1 - seen.odd
+    whole = sure * (_below(high) - _below(low)) + seen.odd * seen.if_odd
+    bell_low, bell_high = _bell(low), _bell(high)
+    bent = bell_low * np.where(np.isfinite(low), low, 0.0)
+    bent = bent - bell_high * np.where(np.isfinite(high), high, 0.0)
+    far = whole <= 1e-300
+    safe = np.where(far, 1.0, whole)
+    near = np.where(low > 0, seen.low, seen.high)
+    near = np.where(np.isfinite(near), near, mean)
+    first = np.where(far, (near - mean) / scale**2, sure * (bell_low - bell_high) / scale / safe)
+    second = np.where(far, first**2 - 1 / scale**2, sure * bent / scale**2 / safe)
+    return first, second
+
+
+def _below(values: Array) -> Array:
+    """Share of the normal distribution under values."""
+    return np.array([0.5 * (1 + erf(each / sqrt(2))) for each in values.tolist()])
+
+
+def _bell(value: Array) -> Array:
     """Density of the normal distribution."""
-    return exp(-value * value / 2) / sqrt(2 * pi) if np.isfinite(value) else 0.0
+    return np.where(np.isfinite(value), np.exp(-np.minimum(value**2, 1400) / 2), 0.0) / sqrt(2 * pi)

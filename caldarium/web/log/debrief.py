@@ -11,13 +11,13 @@ from pydantic import ValidationError
 from caldarium.core.assess import Assessment, assess
 from caldarium.core.log.debrief import (
     Debrief,
-    Proposal,
     debrief,
     proposals,
     test_night,
     with_proposals,
     worn_course,
 )
+from caldarium.core.log.right import band_factor
 from caldarium.core.log.upkeep import Upkeep, upkeep
 from caldarium.core.plan.log import PARTY, Found
 from caldarium.core.stock.inventory import Stored
@@ -77,7 +77,7 @@ def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
     found = logged(request, number)
     course, display = found.course, display_of(request)
     said, _ = said_of(found)
-    offered = proposals(course, found.teaching, said)
+    offered = proposals(course, found.teaching, said, band_factor(found.lows))
     timeline = found.teaching.lived.result.timeline
     chosen = answer.chosen if answer.chosen is not None else {each.key for each in offered}
     things = _things(said)
@@ -206,7 +206,7 @@ def make_next(request: Request, number: int, sent: Sent) -> Response:
     if errors or start is None:
         return _page(request, number, Answer("", errors, form, chosen))
     said, _ = said_of(found)
-    offered: list[Proposal] = proposals(found.course, found.teaching, said)
+    offered = proposals(found.course, found.teaching, said, band_factor(found.lows))
     plan = on_dates(found.course, start).altered(name=name, sources=())
     try:
         made = with_proposals(plan, offered, chosen)

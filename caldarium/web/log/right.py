@@ -4,13 +4,25 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fastapi import APIRouter, Request
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.log.right import Outcome, biases, reliability
+from caldarium.core.log.debrief import BANDS_SOURCE
+from caldarium.core.log.right import (
+    NOTABLE,
+    Outcome,
+    band_factor,
+    biases,
+    on_scale,
+    reliability,
+    with_bands,
+)
 from caldarium.core.plan.course import Course
 from caldarium.drawings.chances import chances
+from caldarium.web.editing import editing
+from caldarium.web.forms import Texts
 from caldarium.web.log.logged import Logged, logged
 from caldarium.web.page import display_of, page
+from caldarium.web.urls import course_url
 from caldarium.words import learned as words
 from caldarium.words import log as log_words
 from caldarium.words.course import moment_name
@@ -67,7 +79,29 @@ def show(request: Request, number: int) -> HTMLResponse:
         chance_sentence=words.reliability_sentence(judged),
         chance_steps=words.explain_reliability(judged),
         by=bias_rows(found.course, found.outcomes),
+        bands=words.bands_sentence(found.lows),
+        bands_off=abs(band_factor(found.lows) - 1) >= NOTABLE,
+        scaled=[
+            (
+                found.course.person(each.person).name,
+                log_words.day_name(found.course, each.day),
+                display.mass(each.measured_g),
+                display.mass(each.computed_g),
+                display.mass(each.measured_g - each.computed_g),
+            )
+            for each in on_scale(found.teaching)
+        ],
     )
+
+
+@router.post("/courses/{number}/log/right")
+def change(request: Request, number: int, form: Texts) -> Response:
+    """Widen or narrow this course's bands by what its nights showed."""
+    factor = band_factor(logged(request, number).lows)
+    edit = editing(request, number, form)
+    if form.get("act") == "bands":
+        edit.keep("bands by the log", lambda now: with_bands(now, factor, BANDS_SOURCE))
+    return RedirectResponse(course_url(number, "log/right"), 303)
 
 
 def _row(found: Logged, each: Outcome, display: Display) -> Row:

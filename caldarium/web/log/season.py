@@ -58,6 +58,7 @@ def show(request: Request) -> HTMLResponse:
         logged=len(logged),
         rows=[_row(each, display) for each in found],
         lows=log_words.lows_sentence(measured, display),
+        bands=learned_words.bands_sentence(measured),
         drawn=chances(judged, BIN_WORDS) if judged.count else None,
         chance_sentence=learned_words.reliability_sentence(judged),
         chance_steps=learned_words.explain_reliability(judged),

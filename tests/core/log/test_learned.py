@@ -57,7 +57,7 @@ def test_hidden_sleepers_lie_in_the_stated_interval_as_often_as_it_says(plan: Co
     by what their bed then had to spare: the truth lies in the interval of four in five as often,
     and the mean after is nearer to it than the one before."""
     dice = random.Random(7)
-    was = lived(plan, (), {})
+    was = lived(plan, ())
     person = plan.person("runa")
     bed = slopes(was, Diary(), [(person, 2)])["runa", 2]
     unknown = ("sleep", "runa")

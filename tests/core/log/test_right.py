@@ -5,10 +5,21 @@ from statistics import NormalDist
 
 import pytest
 
+from caldarium.core.assess import assess
 from caldarium.core.log.learned import teach
-from caldarium.core.log.right import BAND_SDS, Low, biases, lows, outcomes, reliability
+from caldarium.core.log.right import (
+    BAND_SDS,
+    Low,
+    band_factor,
+    biases,
+    lows,
+    on_scale,
+    outcomes,
+    reliability,
+    with_bands,
+)
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.log import Lay, Log, OthersRight, Slept, Was
+from caldarium.core.plan.log import Lay, Log, OthersRight, Scaled, Slept, Was
 from caldarium.demo import demo_course
 from tests.core.log.test_learned import logger, told
 
@@ -67,6 +78,34 @@ def test_no_outcomes_are_no_picture() -> None:
     found = reliability([])
     assert found.count == 0
     assert found.skill is None
+
+
+def test_bands_are_widened_by_the_closed_form_of_a_variance() -> None:
+    """Gelman et al. (2013), 2.6: scaled inverse chi-square, (n0 s0² + Σ z²) / (n0 + n), s0 = 1."""
+    found = [Low(0, 0.0, 2.0, error) for error in (4.0, -2.0, 6.0)]
+    assert band_factor(found) == pytest.approx(((10 + 4 + 1 + 9) / 13) ** 0.5)
+    assert band_factor([]) == 1.0
+    narrow = [Low(0, 0.0, 2.0, 0.0)] * 10
+    assert band_factor(narrow) == pytest.approx(0.5**0.5)
+
+
+def test_wider_bands_plan_for_a_colder_night(plan: Course) -> None:
+    wider = with_bands(plan, 1.5, "by the log")
+    before, after = (
+        next(m.air for m in assess(each).timeline.moments if m.kind == "night")
+        for each in (plan, wider)
+    )
+    assert before - after == pytest.approx(1.25, abs=0.05)
+    assert wider.spread.cautious.wind_ms == plan.spread.cautious.wind_ms
+
+
+def test_a_pack_on_the_scale_is_held_against_its_sum(plan: Course) -> None:
+    load = assess(plan.altered(caution="as forecast")).of("runa").load
+    (found,) = on_scale(teach(plan, Log(entries=told(Scaled(person="runa", day=0, grams=9000)))))
+    assert found.measured_g == 9000
+    assert found.computed_g == pytest.approx(1000 * load.carried, rel=0.02)
+    gone = told(Scaled(person="ghost", day=0, grams=9000), Scaled(person="runa", day=18, grams=1))
+    assert on_scale(teach(plan, Log(entries=gone))) == []
 
 
 def test_four_lows_of_five_lie_in_the_band() -> None:
