@@ -263,8 +263,10 @@ class OnScale:
 
 
 def on_scale(taught: Teaching) -> list[OnScale]:
-    """Packs that were weighed on a morning. Source: the load as planned at setting out, without what
-    is worn on the first walk."""
+    """Packs that were weighed on a morning.
+
+    Source: the load as planned at setting out, without what is worn on the first walk.
+    """
     course = taught.lived.course
     found: list[OnScale] = []
     for (who, day), grams in sorted(taught.diary.scaled.items()):
