@@ -79,7 +79,7 @@ def _day(course: Course, diary: Diary, day: int, moments: list[Moment], *, night
 def _row(diary: Diary, person: Person, day: int, moments: list[Moment]) -> SheetRow:
     slept = diary.slept.get((person.id, day))
     felt = diary.night(person.id, day)
-    told = [diary.moment(person.id, each) for each in moments]
+    told: list[Felt | None] = [diary.moment(person.id, each) for each in moments]
     return SheetRow(
         person.name,
         _name(felt),
