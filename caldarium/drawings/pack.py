@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping
 from caldarium.core.pack.layout import Box, pocket
 from caldarium.core.pack.pack_checks import BACK_BAND_CM, good_heights
 from caldarium.core.pack.plan import PackPlan
-from caldarium.core.pack.zones import DEPTH_CM, WIDTH_CM
+from caldarium.core.pack.zones import DEPTH_CM, WIDTH_CM, WORN_WITH
 from caldarium.core.plan.rucksack import ZONES, Zone
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.words.pack import ZONE_NAMES, full_words, piece_figures, piece_name, place_words
@@ -14,6 +14,8 @@ from caldarium.words.units import Display
 TALL, WIDE, MARGIN, FOOT = 620.0, 480.0, 64.0, 34.0
 HEAD_CM, BEHIND_CM = 5.0, 25.0
 """Room over the main compartment beside the lid, and behind it for pockets and what is lashed."""
+ON_BODY = 70.0
+"""More margin where something is worn on chest, strap or waist."""
 LASHED_SHOWN_L = 6.0
 """Room of the frame for what is lashed outside, so that something can be moved there [L]."""
 LETTER, LINE = 6.4, 15.0
@@ -34,11 +36,13 @@ def pack_cut(plan: PackPlan, display: Display) -> Svg:
     inside_lid = [n for n in laid.order if plan.placing.zones[n] == "lid"]
     lid = max(sack.room["lid"], sum(plan.pieces[n].litres for n in inside_lid))
     head = HEAD_CM + pocket("lid", lid, sack, full).height
-    scale = min((TALL - FOOT - 8) / (full + head), (WIDE - MARGIN - 8) / wide)
+    on_body: list[Zone] = [zone for zone in WORN_WITH if sack.room[zone] > 0]
+    margin = MARGIN + (ON_BODY if on_body else 0.0)
+    scale = min((TALL - FOOT - 8) / (full + head), (WIDE - margin - 8) / wide)
     floor = 8 + (full + head) * scale
 
     def x(cm: float) -> float:
-        return MARGIN + cm * scale
+        return margin + cm * scale
 
     def y(cm: float) -> float:
         return floor - cm * scale
@@ -47,11 +51,11 @@ def pack_cut(plan: PackPlan, display: Display) -> Svg:
         return x(box.x), y(box.y + box.height), box.width * scale, box.height * scale
 
     parts: list[Svg] = [
-        rect(MARGIN - 26, y(full), 9, full * scale, "spine", rx=4),
-        text(MARGIN - 34, y(full / 2), "spine", "axis", "end"),
+        rect(margin - 26, y(full), 9, full * scale, "spine", rx=4),
+        text(margin - 34, y(full / 2), "spine", "axis", "end"),
         _outline(x(0), y(sack.height_cm), DEPTH_CM * scale, sack.height_cm * scale),
     ]
-    pockets: tuple[Zone, ...] = ("lid", "front", "hip", "lashed")
+    pockets: tuple[Zone, ...] = ("lid", "front", "hip", *on_body, "lashed")
     for zone in pockets:
         inside = sum(plan.pieces[n].litres for n in laid.order if plan.placing.zones[n] == zone)
         room = LASHED_SHOWN_L if zone == "lashed" else sack.room[zone]

@@ -12,7 +12,8 @@ from caldarium.core.pack.plan import Moved, PackPlan, Since
 from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
-from caldarium.core.plan.rucksack import Mark, Zone
+from caldarium.core.plan.kit import LegEnd
+from caldarium.core.plan.rucksack import Mark, Packed, Zone
 from caldarium.words.course import counted, weekday
 from caldarium.words.steps import Step
 from caldarium.words.units import Display, clock_text
@@ -30,6 +31,9 @@ ZONE_NAMES: Mapping[Zone, str] = {
     "left": "left side",
     "right": "right side",
     "hip": "hip pockets",
+    "shoulder": "pocket on the strap",
+    "chest": "chest pouch",
+    "waist": "waist bag",
     "lashed": "lashed outside",
 }
 MARK_NAMES: Mapping[Mark, str] = {
@@ -39,6 +43,13 @@ MARK_NAMES: Mapping[Mark, str] = {
     "crushable": "breaks when crushed",
     "freezes": "must not freeze",
     "outside": "may hang outside",
+    "hard": "hard",
+    "long": "long",
+}
+PACKED_NAMES: Mapping[Packed, str] = {
+    "loose": "loose, filling gaps",
+    "sack": "in its sack",
+    "compressed": "compressed",
 }
 _ALL_DAY: tuple[Why, ...] = ("any time", "every hour")
 """For what no hour is told."""
@@ -97,6 +108,15 @@ def bag_words(found: InBag) -> str:
     """Where a thing goes in a bag by air, and why. Source: core.pack.bags."""
     told = [words for mark, words in _BAG_NOTES.items() if mark in found.content.marks]
     return ", ".join((BAG_PLACES[found.place], *told))
+
+
+def drop_words(course: Course, place: LegEnd | None) -> str:
+    """A drop bag by where it waits. Source: the plan."""
+    if place is None:
+        return "Drop bag"
+    legs = course.days[place.day].legs
+    leg = next((each.title or each.id for each in legs if each.id == place.leg), place.leg)
+    return f"Drop bag at the end of {leg}, {weekday(course, place.day, whole=True)}"
 
 
 def place_words(plan: PackPlan, content: Content) -> str:
@@ -207,6 +227,8 @@ def finding_words(
             return f"{first} lies under everything and may break."
         case "sharp inside":
             return f"{first} is sharp and lies against cloth."
+        case "hard on the back":
+            return f"{first} is hard and presses on the back: put something soft between them."
         case "freezes":
             return f"{first} freezes where it is; put it deep inside."
         case "deep":

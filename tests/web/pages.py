@@ -37,6 +37,7 @@ STEPS = (
     "/pack",
     "/pack/cards",
     "/pack/cards?bags=air",
+    "/pack/cards?bags=drop",
     "/check",
     "/check?only=yes",
     "/check/table",

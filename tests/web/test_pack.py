@@ -50,7 +50,8 @@ def test_a_piece_moved_by_hand_stays_is_told_and_let_go(client) -> None:
     text = send(client, act="place", **form).text
     assert zones_in(text)["head-torch"] == "foot"
     assert "head torch and cells lies under everything" in text
-    assert pack_of(client)["placed"] == [{"piece": "head-torch", "zone": "foot", "marks": None}]
+    (placed,) = pack_of(client)["placed"]
+    assert (placed["piece"], placed["zone"], placed["marks"]) == ("head-torch", "foot", None)
     text = send(client, act="free=head-torch").text
     assert zones_in(text)["head-torch"] != "foot"
     assert pack_of(client)["placed"] == []

@@ -1,12 +1,16 @@
-"""Bags by air: what goes in at the bottom, in the middle and on top."""
+"""Bags by air, drop bags, and what helpers carry: what goes in at the bottom, in the middle and on
+top."""
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from caldarium.core.load.packing import Line
+from caldarium.core.load.packing import Line, packing_list
 from caldarium.core.pack.contents import Content, Role, content_of
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.group_kit import units
+from caldarium.core.plan.kit import LegEnd
 
 Place = Literal["bottom", "middle", "top"]
 PLACES: tuple[Place, ...] = get_args(Place)
@@ -47,4 +51,93 @@ def in_bag(course: Course, person: Person, lines: Sequence[Line]) -> list[InBag]
         elif not ("crushable" in content.marks or content.role in SOFT or content.grams < HEAVY_G):
             place = "bottom"
         found.append(InBag(line, content, place))
-    return sorted(found, key=lambda each: (PLACES.index(each.place), -each.line.grams))
+    return sorted(found, key=_order)
+
+
+def _order(each: InBag) -> tuple[int, float]:
+    return PLACES.index(each.place), -each.line.grams
+
+
+@dataclass(frozen=True)
+class Bundle:
+    """What waits at a place in a drop bag, or rides on a porter, animal or sled: where, whose each
+    thing is (empty for the group's), and the things in the order of going in."""
+
+    helper: str
+    place: LegEnd | None
+    things: tuple[tuple[str, InBag], ...]
+
+    @property
+    def grams(self) -> float:
+        """What all of it weighs [g]. Source: none, a sum."""
+        return sum(each.line.grams for _, each in self.things)
+
+
+def bundles(course: Course) -> list[Bundle]:
+    """Drop bags by place, then what every helper carries.
+
+    Args:
+        course: whose things wait at the ends of legs or ride on helpers.
+
+    Returns:
+        Each in the order of going in: for a drop bag as for a bag by air; a sled has what is heavy
+        at the bottom and in the middle too, so that it does not tip.
+
+    Source: common practice, no published source.
+    """
+    found: dict[tuple[str, LegEnd | None], list[tuple[str, InBag]]] = {}
+    for person in course.people:
+        on_back = tuple(item.model_copy(update={"on": None}) for item in person.items)
+        lines = packing_list(course, person.model_copy(update={"items": on_back}))
+        where = {
+            item.id: (person.around(item).on or "", person.around(item).waits_at)
+            for item in person.items
+        } | {piece.id: ("", piece.waits_at) for piece in person.garments}
+        for key in dict.fromkeys(where.values()):
+            if key == ("", None):
+                continue
+            mine = [line for line in lines if where.get(line.id) == key]
+            found.setdefault(key, []).extend(
+                (person.id, each) for each in in_bag(course, person, mine)
+            )
+    first = course.people[0]
+    for helper in course.helpers:
+        lines = _groups(course, helper.id)
+        found.setdefault((helper.id, None), []).extend(
+            ("", each) for each in in_bag(course, first, lines)
+        )
+    days = sorted(found.items(), key=lambda each: _turn(each[0]))
+    return [
+        Bundle(
+            helper,
+            place,
+            tuple(sorted(things, key=lambda each: _order(each[1]))),
+        )
+        for (helper, place), things in days
+        if things
+    ]
+
+
+def _turn(key: tuple[str, LegEnd | None]) -> tuple[bool, int, str]:
+    helper, place = key
+    return bool(helper), place.day if place is not None else 0, helper
+
+
+def _groups(course: Course, helper: str) -> list[Line]:
+    """Group kit that a helper carries."""
+    kits = {kit.id: kit for kit in course.group}
+    count = Counter(unit.kit for unit in units(course) if unit.carrier == helper)
+    return [
+        Line(
+            name,
+            kits[name].name if many == 1 else f"{many} × {kits[name].name}",
+            kits[name].purpose,
+            many * kits[name].mass_g,
+            many * (kits[name].packed_l or 0.0),
+            kits[name].packed_l is None,
+            None,
+            kits[name].fly,
+            "group",
+        )
+        for name, many in count.items()
+    ]

@@ -48,9 +48,14 @@ LEAST_G = 1.0
 """What weighs less is in a pocket anyway [g]."""
 SHARP = ("axe", "crampon", "spike", "saw", "screw", "knife")
 CRUSHABLE = ("helmet", "lens", "glasses", "goggles", "camera", "egg")
+HARD = ("pot", "stove", "pan", "mug", "cup", "tin", "burner", "kettle", "shovel", "can,")
+LONG = ("pole", "probe", "ice axe", "paddle", "tripod")
+LOOSE, COMPRESSED = 1.3, 0.7
+"""Room of something soft that lies loose, and that is pressed, over that in its sack: judgement."""
+SOFT_ROLES: tuple[Role, ...] = ("bed", "clothes")
 SUN, SPARE = ("sun", "shade"), ("spare",)
-"""Words in a name by which things are taken for sharp, crushable, against the sun or spare:
-judgement."""
+"""Words in a name by which things are taken for sharp, crushable, hard, long, against the sun or
+spare: judgement."""
 _ROLE_OF_KIND: dict[str, Role] = {
     "cook": "cook",
     "fuel": "fuel",
@@ -264,6 +269,10 @@ def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
         marks.add("sharp")
     if named(line.name, CRUSHABLE):
         marks.add("crushable")
+    if named(line.name, HARD) and role not in ("bed", "clothes", "pad"):
+        marks.add("hard")
+    if named(line.name, LONG):
+        marks.add("long")
     if role == "pad" and line.litres > 8:
         marks.add("outside")
     return Content(
@@ -371,6 +380,11 @@ def _provisions(
 
 def _as_said(person: Person, content: Content) -> Content:
     said = person.rucksack.said_of(content.id)
-    if said is None or said.marks is None:
+    if said is None:
+        return content
+    if said.packed is not None and content.role in SOFT_ROLES:
+        room = {"loose": LOOSE, "sack": 1.0, "compressed": COMPRESSED}[said.packed]
+        content = replace(content, litres=content.litres * room)
+    if said.marks is None:
         return content
     return replace(content, marks=frozenset(said.marks), said=True)

@@ -18,6 +18,10 @@ LEVELS: tuple[tuple[Zone, ...], ...] = (
 """Zones of the main compartment from the foot up; of two the first is near the spine."""
 SIDES: tuple[Zone, Zone] = ("left", "right")
 CM3_A_LITRE = 1000.0
+WORN_AT: dict[Zone, float] = {"shoulder": 0.75, "chest": 0.45, "waist": 0.02}
+"""Height over the foot, as a share of the main compartment, at which pockets on the body stand."""
+WORN_CM, WORN_X_CM = 5.0, -11.0
+"""How wide they are drawn, and where, in front of the spine [cm]."""
 
 
 @dataclass(frozen=True)
@@ -124,6 +128,8 @@ def pocket(zone: Zone, litres: float, sack: Sack, filled_cm: float) -> Box:
         return Box(DEPTH_CM + 1.0, 0.2 * tall, area / height, height)
     if zone == "hip":
         return Box(-2.0, 0.0, 4.0, area / 4.0)
+    if zone in WORN_AT:
+        return Box(WORN_X_CM, WORN_AT[zone] * tall, WORN_CM, area / WORN_CM)
     if zone == "lashed":
         height = 0.7 * tall
         return Box(DEPTH_CM + 9.0, 0.05 * tall, area / height, height)

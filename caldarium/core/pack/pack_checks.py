@@ -5,7 +5,7 @@ from typing import Literal
 
 from caldarium.core.pack.contents import NOBODYS, Content
 from caldarium.core.pack.layout import Laid
-from caldarium.core.pack.placing import HURRIED, OUTSIDE_LINER, Asked, Placing, clash
+from caldarium.core.pack.placing import HURRIED, OUTSIDE_LINER, SOFT, SPINE, Asked, Placing, clash
 from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.findings import Finding
@@ -25,6 +25,7 @@ PackReason = Literal[
     "leaks on",
     "crushed",
     "sharp inside",
+    "hard on the back",
     "freezes",
     "deep",
     "over rated",
@@ -73,6 +74,7 @@ def check_pack(
     low: tuple[Zone, ...] = ("foot", "low spine", "low outer")
     found += _each("crushed", [e for e in placed if "crushable" in e.marks], zones, low)
     found += _each("sharp inside", [e for e in placed if "sharp" in e.marks], zones, MAIN)
+    found += _hard_on_back(placed, zones)
     hurried = [each for each in placed if asked.needs[each.id].hurry >= HURRIED]
     found += _each("deep", hurried, zones, low)
     if asked.said.liner:
@@ -134,6 +136,16 @@ def _riding(asked: Asked, laid: Laid, person: Person) -> list[Finding[PackReason
     if back is not None and torso is not None and abs(back - torso) > TORSO_CM:
         found.append(Finding("not the back", (), (torso, back)))
     return found
+
+
+def _hard_on_back(placed: Sequence[Content], zones: dict[str, Zone]) -> list[Finding[PackReason]]:
+    """Hard things by the spine with nothing soft beside them there."""
+    soft = {zones[each.id] for each in placed if each.role in SOFT}
+    return [
+        Finding("hard on the back", (each.id,))
+        for each in placed
+        if "hard" in each.marks and zones[each.id] in SPINE and zones[each.id] not in soft
+    ]
 
 
 def _clashes(placed: Sequence[Content], zones: dict[str, Zone]) -> list[Finding[PackReason]]:

@@ -7,7 +7,7 @@ import numpy as np
 
 from caldarium.core.pack.contents import Content, Role
 from caldarium.core.pack.needed import Need
-from caldarium.core.pack.zones import MAIN, PLACES, Sack
+from caldarium.core.pack.zones import MAIN, PLACES, WORN_WITH, Sack
 from caldarium.core.plan.rucksack import ZONES, Rucksack, Zone
 from caldarium.core.programs import Program
 
@@ -25,9 +25,27 @@ HIGH, LOW = 0.66, 0.45
 the main compartment: common practice, no published source."""
 SECONDS = 2.0
 """After so long the best placing so far is taken, and its gap told."""
-OUTSIDE_LINER: tuple[Zone, ...] = ("over", "lid", "front", "left", "right", "hip", "lashed")
+OUTSIDE_LINER: tuple[Zone, ...] = (
+    "over",
+    "lid",
+    "front",
+    "left",
+    "right",
+    "hip",
+    *WORN_WITH,
+    "lashed",
+)
+SPINE: tuple[Zone, ...] = ("low spine", "high spine")
+SOFT: tuple[Role, ...] = ("clothes", "food", "lunch", "bed")
+"""What lies between a hard thing and a back: common practice, no published source."""
+WHERE_LONG: tuple[Zone, ...] = ("left", "right", "low spine", "high spine", "lashed")
+"""Where long things go: along the spine, at the sides, outside. Common practice, no published
+source."""
 MOST_L: dict[Zone, float] = {
     "hip": 0.6,
+    "shoulder": 0.5,
+    "chest": 2.5,
+    "waist": 2.5,
     "lid": 1.8,
     "left": 2.2,
     "right": 2.2,
@@ -37,7 +55,14 @@ MOST_L: dict[Zone, float] = {
     "high spine": 8.0,
 }
 """The largest piece that a zone takes [L]: judgement."""
-MOST_G: dict[Zone, float] = {"hip": 400.0, "lid": 800.0, "front": 1500.0}
+MOST_G: dict[Zone, float] = {
+    "hip": 400.0,
+    "shoulder": 300.0,
+    "chest": 800.0,
+    "waist": 1000.0,
+    "lid": 800.0,
+    "front": 1500.0,
+}
 """The heaviest [g]: judgement."""
 MAY_BE_LASHED_L = 3.0
 _USUAL: dict[Role, tuple[Zone, ...]] = {
@@ -48,14 +73,14 @@ _USUAL: dict[Role, tuple[Zone, ...]] = {
     "cook": ("high spine", "low spine", "high outer", "low outer"),
     "fuel": ("left", "right", "low outer"),
     "food": ("high spine", "low spine"),
-    "lunch": ("top", "over", "lid"),
+    "lunch": ("top", "over", "lid", "waist"),
     "water": ("left", "right", "high spine"),
     "filter": ("front", "top"),
-    "light": ("lid",),
-    "way": ("lid", "hip"),
+    "light": ("lid", "waist"),
+    "way": ("lid", "hip", "shoulder", "chest"),
     "aid": ("front", "lid", "top"),
     "safety": ("front", "over", "top"),
-    "sun": ("lid", "hip"),
+    "sun": ("lid", "hip", "shoulder", "chest", "waist"),
     "tool": ("front", "lid", "high outer"),
     "other": ("foot", "low outer", "high outer"),
 }
@@ -113,11 +138,14 @@ def allowed(content: Content, asked: Asked) -> tuple[Zone, ...]:
     found: list[Zone] = [
         zone
         for zone in ZONES
-        if content.litres <= MOST_L.get(zone, 999.0) and content.grams <= MOST_G.get(zone, 1e9)
+        if content.litres <= MOST_L.get(zone, 999.0)
+        and content.grams <= MOST_G.get(zone, 1e9)
+        and (zone not in WORN_WITH or asked.sack.room[zone] > 0)
     ]
     marks = content.marks
     big = content.litres > MAY_BE_LASHED_L
-    if "outside" not in marks and not ("sharp" in marks or (content.wet and big)):
+    may_hang = "outside" in marks or "long" in marks or "sharp" in marks
+    if not (may_hang or (content.wet and big)):
         found = [zone for zone in found if zone != "lashed"]
     if "keep dry" in marks and asked.said.liner:
         found = [zone for zone in found if zone in MAIN]
@@ -128,10 +156,12 @@ def allowed(content: Content, asked: Asked) -> tuple[Zone, ...]:
     if "leaks" in marks:
         found = [zone for zone in found if zone not in ("lid", "over", "top", "hip", "high outer")]
     if "crushable" in marks:
-        low: tuple[Zone, ...] = ("foot", "low spine", "low outer", "hip")
+        low: tuple[Zone, ...] = ("foot", "low spine", "low outer", "hip", "shoulder")
         found = [zone for zone in found if zone not in low]
     if "sharp" in marks:
         found = [zone for zone in found if zone in ("lashed", "front", "lid", "over")]
+    if "long" in marks and "sharp" not in marks:
+        found = [zone for zone in found if zone in WHERE_LONG]
     if content.wet and asked.said.liner:
         found = [zone for zone in found if zone in OUTSIDE_LINER]
     if content.role in ("bed", "pad"):
@@ -192,6 +222,7 @@ def place_all(asked: Asked) -> Placing:
     _sides(program, contents, column, asked.sides_g)
     _apart(program, contents, column, by_hand)
     _together(program, contents, column, by_hand)
+    _cushioned(program, contents, column, by_hand)
     values, gap = program.solved()
     return Placing(
         {contents[i].id: zone for (i, zone), at in column.items() if values[at] > 0.5}, gap
@@ -252,6 +283,28 @@ def _apart(
                 ]
                 if under:
                     program.row([(at, 1.0) for at in [first, *under]], -np.inf, 1.0)
+
+
+def _cushioned(
+    program: Program,
+    contents: list[Content],
+    column: dict[tuple[int, Zone], int],
+    by_hand: list[bool],
+) -> None:
+    """A hard thing is by the spine only with something soft to lie between it and the back."""
+    for i, one in enumerate(contents):
+        if "hard" not in one.marks or by_hand[i]:
+            continue
+        for zone in SPINE:
+            first = column.get((i, zone))
+            if first is None:
+                continue
+            soft = [
+                (column[j, zone], -1.0)
+                for j, other in enumerate(contents)
+                if other.role in SOFT and (j, zone) in column
+            ]
+            program.row([(first, 1.0), *soft], -np.inf, 0.0)
 
 
 def _together(

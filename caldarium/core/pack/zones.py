@@ -34,6 +34,10 @@ MOST_OF_MAIN: dict[Zone, float] = {
 """Share of the main compartment that a zone may take; beside the spine half of the depth."""
 
 
+WORN_WITH: tuple[Zone, ...] = ("shoulder", "chest", "waist")
+"""Pockets that somebody has only where they say so."""
+
+
 @dataclass(frozen=True)
 class Place:
     """A zone: how long it takes to reach, 0 at hand to 9 with everything else out; how high its
@@ -59,6 +63,9 @@ PLACES: dict[Zone, Place] = {
     "left": Place(0.5, 0.28, 12.0, -19.0),
     "right": Place(0.5, 0.28, 12.0, 19.0),
     "hip": Place(0.1, 0.02, 2.0),
+    "shoulder": Place(0.1, 0.8, -4.0),
+    "chest": Place(0.05, 0.7, -26.0),
+    "waist": Place(0.15, 0.05, -24.0),
     "lashed": Place(1.0, 0.3, 30.0),
 }
 """Judgement, in the order that is common practice, no published source."""
@@ -108,10 +115,16 @@ def sack_of(person: Person, litres: float) -> Sack:
         main = max(most - lid - front - 2 * side - hip, 0.4 * most)
     room: dict[Zone, float] = {zone: MOST_OF_MAIN.get(zone, 1.0) * main for zone in ZONES}
     room |= {"lid": lid, "front": front, "left": side, "right": side, "hip": hip}
-    room["lashed"] = LASHED_L
+    room |= {
+        "shoulder": said.shoulder_l or 0.0,
+        "chest": said.chest_l or 0.0,
+        "waist": said.waist_l or 0.0,
+        "lashed": LASHED_L,
+    }
     parts = (said.main_l, said.lid_l, said.front_l, said.side_l, said.hip_l)
+    worn = sum(room[zone] for zone in WORN_WITH)
     return Sack(
-        main + lid + front + 2 * side + hip,
+        main + lid + front + 2 * side + hip + worn,
         main,
         room,
         assumed,

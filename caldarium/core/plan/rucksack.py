@@ -20,22 +20,31 @@ Zone = Literal[
     "left",
     "right",
     "hip",
+    "shoulder",
+    "chest",
+    "waist",
     "lashed",
 ]
 """Where in a pack: its main compartment from the foot up, near the spine and away from it; over the
-liner under the lid; lid, front, side and hip pockets; lashed outside."""
+liner under the lid; lid, front, side and hip pockets, a pocket on the shoulder strap; a pouch on
+the chest and a bag round the waist, worn with it; lashed outside."""
 ZONES: tuple[Zone, ...] = get_args(Zone)
-Mark = Literal["keep dry", "leaks", "sharp", "crushable", "freezes", "outside"]
+Mark = Literal["keep dry", "leaks", "sharp", "crushable", "freezes", "outside", "hard", "long"]
 MARKS: tuple[Mark, ...] = get_args(Mark)
 
 
+Packed = Literal["loose", "sack", "compressed"]
+PACKED: tuple[Packed, ...] = get_args(Packed)
+
+
 class Placed(Value):
-    """What the user says of one piece: where it goes, and what it is like where the defaults err;
-    None where they say nothing."""
+    """What the user says of one piece: where it goes, what it is like where the defaults err, and
+    how it is packed where it is soft; None where they say nothing."""
 
     piece: Identifier
     zone: Zone | None = None
-    marks: tuple[Mark, ...] | None = Field(default=None, max_length=6)
+    marks: tuple[Mark, ...] | None = Field(default=None, max_length=8)
+    packed: Packed | None = Field(default=None, description="loose, in its sack, or compressed")
 
 
 class Rucksack(Value):
@@ -46,6 +55,9 @@ class Rucksack(Value):
     front_l: Litres | None = Field(default=None, description="front pocket [L]")
     side_l: Litres | None = Field(default=None, description="each side pocket [L]")
     hip_l: Litres | None = Field(default=None, description="hip pockets together [L]")
+    shoulder_l: Litres | None = Field(default=None, description="pocket on the strap [L]")
+    chest_l: Litres | None = Field(default=None, description="pouch on the chest [L]")
+    waist_l: Litres | None = Field(default=None, description="bag round the waist [L]")
     back_cm: float | None = Field(default=None, ge=20, le=90, description="length of its back")
     rated_kg: float | None = Field(default=None, gt=0, le=80, description="load it is made for")
     liner: bool = Field(default=True, description="a dry liner goes in first")
@@ -61,5 +73,5 @@ class Rucksack(Value):
         Source: none, bookkeeping.
         """
         others = tuple(each for each in self.placed if each.piece != said.piece)
-        nothing = said.zone is None and said.marks is None
+        nothing = said.zone is None and said.marks is None and said.packed is None
         return self.altered(placed=others if nothing else (*others, said))

@@ -29,6 +29,7 @@ from caldarium.web.pack.pack_edit import (
 )
 from caldarium.web.pack.panels import (
     bag_card,
+    bundle_cards,
     pack_panel,
     piece_panel,
     shared_rows,
@@ -134,7 +135,7 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         panel=pack_panel(plan, display) if plan else None,
         piece=piece_panel(plan, looking.piece, display) if plan else None,
         since=changed,
-        zones=zone_choices(),
+        zones=zone_choices(plan),
         fields=PACK,
         sides=SIDES,
         values=texts | dict(answer.form),
@@ -168,9 +169,11 @@ def cards(request: Request, number: int, looking: Annotated[Looking, Depends()])
             bag_card(course, each, result, got_there(each, stored), display)
             for each in course.people[first : first + AT_ONCE]
         ]
-        if looking.bags
+        if looking.bags == "air"
         else [],
-        by_air=bool(looking.bags),
+        by_air=looking.bags == "air",
+        bundles=bundle_cards(course, display) if looking.bags == "drop" else [],
+        apart=looking.bags == "drop",
         held=held,
         course=course,
         day=day,

@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.rucksack import MARKS, ZONES, Mark, Placed, Rucksack, Zone
+from caldarium.core.plan.rucksack import MARKS, PACKED, ZONES, Mark, Packed, Placed, Rucksack, Zone
 from caldarium.web.editing import Editing
 from caldarium.web.forms import Field, faults_at, read_form, shown_text
 from caldarium.words.units import Display
@@ -17,6 +17,9 @@ PACK = (
     Field("front_l", "Front pocket", "volume", may_be_empty=True),
     Field("side_l", "Each side pocket", "volume", may_be_empty=True),
     Field("hip_l", "Hip pockets together", "volume", may_be_empty=True),
+    Field("shoulder_l", "Pocket on the strap", "volume", may_be_empty=True),
+    Field("chest_l", "Chest pouch", "volume", may_be_empty=True),
+    Field("waist_l", "Waist bag", "volume", may_be_empty=True),
     Field("back_cm", "Back, length", "depth", may_be_empty=True),
     Field("rated_kg", "Made for a load of", "body", may_be_empty=True),
 )
@@ -105,9 +108,11 @@ def change_of(form: Mapping[str, str], shown: Mapping[str, Zone]) -> PackChange 
         return lambda pack: pack.altered(liner=value == "on")
     if act == "marks":
         said: tuple[Mark, ...] = tuple(each for each in MARKS if f"mark.{each}" in form)
-        return lambda pack: _marked(pack, value, said)
+        ways: dict[str, Packed] = {each: each for each in PACKED}
+        packed = ways.get(form.get("packed", ""))
+        return lambda pack: _marked(pack, value, said, packed)
     if act == "unmark":
-        return lambda pack: _marked(pack, value, None)
+        return lambda pack: _marked(pack, value, None, None)
     moved: dict[str, Zone] = {
         name: zone
         for name, at in shown.items()
@@ -125,9 +130,11 @@ def _freed(pack: Rucksack, piece: str) -> Rucksack:
     return pack
 
 
-def _marked(pack: Rucksack, piece: str, marks: tuple[Mark, ...] | None) -> Rucksack:
+def _marked(
+    pack: Rucksack, piece: str, marks: tuple[Mark, ...] | None, packed: Packed | None
+) -> Rucksack:
     said = pack.said_of(piece) or Placed(piece=piece)
-    return pack.with_said(said.altered(marks=marks))
+    return pack.with_said(said.altered(marks=marks, packed=packed))
 
 
 def _placed(pack: Rucksack, moved: Mapping[str, Zone]) -> Rucksack:

@@ -4,15 +4,16 @@ from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment
 from caldarium.core.load.travel import travel
-from caldarium.core.pack.bags import in_bag
-from caldarium.core.pack.contents import NOBODYS, Content
+from caldarium.core.pack.bags import bundles, in_bag
+from caldarium.core.pack.contents import NOBODYS, SOFT_ROLES, Content
 from caldarium.core.pack.pack_checks import PackReason
 from caldarium.core.pack.placing import hand_placed
 from caldarium.core.pack.plan import PackPlan, Since
+from caldarium.core.pack.zones import WORN_WITH
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.group_kit import units
-from caldarium.core.plan.rucksack import MARKS, ZONES, Mark
+from caldarium.core.plan.rucksack import MARKS, PACKED, ZONES, Mark, Zone
 from caldarium.drawings.pack import pack_behind, pack_cut
 from caldarium.drawings.svg import Svg
 from caldarium.words import pack as words
@@ -148,9 +149,40 @@ def bag_card(
 
 
 @dataclass(frozen=True)
+class BundleCard:
+    """A drop bag or what a helper carries: its name, its mass, and its things in the order of going
+    in: what, whose, where, how heavy."""
+
+    name: str
+    mass: str
+    rows: list[tuple[str, str, str, str]]
+
+
+def bundle_cards(course: Course, display: Display) -> list[BundleCard]:
+    """Every drop bag and every helper's load, laid out."""
+    names = {each.id: each.name for each in (*course.people, *course.helpers)}
+    return [
+        BundleCard(
+            names[each.helper] if each.helper else words.drop_words(course, each.place),
+            display.load(each.grams / 1000),
+            [
+                (
+                    thing.line.name,
+                    names.get(whose, "the group"),
+                    words.bag_words(thing),
+                    display.mass(thing.line.grams),
+                )
+                for whose, thing in each.things
+            ],
+        )
+        for each in bundles(course)
+    ]
+
+
+@dataclass(frozen=True)
 class PiecePanel:
     """One piece that is looked at: name, figures, why it is where it is, what must come out before
-    it, what it is like mark by mark, and whether the user said so."""
+    it, what it is like mark by mark, whether the user said so, and how something soft is packed."""
 
     key: str
     name: str
@@ -159,6 +191,7 @@ class PiecePanel:
     before: list[str]
     marks: list[tuple[Mark, str, bool]]
     said: bool
+    packed: list[tuple[str, str, bool]]
 
 
 def piece_panel(plan: PackPlan, key: str, display: Display) -> PiecePanel | None:
@@ -175,12 +208,24 @@ def piece_panel(plan: PackPlan, key: str, display: Display) -> PiecePanel | None
         [words.piece_name(plan.pieces[name]) for name in before],
         [(mark, words.MARK_NAMES[mark], mark in content.marks) for mark in MARKS],
         content.said,
+        _packed(plan, content),
     )
 
 
-def zone_choices() -> list[tuple[str, str]]:
-    """Every zone with its name, from the foot up."""
-    return [(zone, words.ZONE_NAMES[zone]) for zone in ZONES]
+def _packed(plan: PackPlan, content: Content) -> list[tuple[str, str, bool]]:
+    """Ways to pack something soft; none for anything else."""
+    if content.role not in SOFT_ROLES:
+        return []
+    said = plan.asked.said.said_of(content.id)
+    now = said.packed if said is not None and said.packed is not None else "sack"
+    return [(each, words.PACKED_NAMES[each], each == now) for each in PACKED]
+
+
+def zone_choices(plan: PackPlan | None) -> list[tuple[str, str]]:
+    """Every zone that the pack has with its name, from the foot up."""
+    room = plan.asked.sack.room if plan is not None else {}
+    there: list[Zone] = [zone for zone in ZONES if zone not in WORN_WITH or room.get(zone, 0.0) > 0]
+    return [(zone, words.ZONE_NAMES[zone]) for zone in there]
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,8 @@ from caldarium.core.pack.placing import (
     LEFT_OVER_L,
     ONE_SIDED,
     OVER_FULL,
+    SOFT,
+    SPINE,
     Asked,
     allowed,
     clash,
@@ -65,6 +67,9 @@ def by_every_placing(asked: Asked) -> float:
     for zones in product(*([*allowed(each, asked), None] for each in contents)):
         placed = [(e, z) for e, z in zip(contents, zones, strict=True) if z is not None]
         if any(clash(a, y, b, z) for a, y in placed for b, z in placed):
+            continue
+        soft = {z for e, z in placed if e.role in SOFT}
+        if any("hard" in e.marks and z in SPINE and z not in soft for e, z in placed):
             continue
         if any(
             sum(e.litres for e, z in placed if z == zone) > asked.sack.room[zone] + 1e-9
@@ -117,6 +122,8 @@ def test_rules_hold_in_any_pack(seed: int, count: int, freezes: bool) -> None:
     by_id = {each.id: each for each in contents}
     for name, zone in zones.items():
         assert zone in allowed(by_id[name], asked)
+        if "hard" in by_id[name].marks and zone in SPINE:
+            assert any(by_id[n].role in SOFT for n, there in zones.items() if there == zone)
         for other, there in zones.items():
             assert not clash(by_id[name], zone, by_id[other], there)
 
