@@ -1,7 +1,6 @@
 """What is told at checks, in the database: a log to which only is added."""
 
 from collections.abc import Sequence
-from datetime import UTC, datetime
 
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
@@ -9,6 +8,7 @@ from sqlalchemy.orm import Session
 from caldarium.core.check.record import Told
 from caldarium.store.database import writing
 from caldarium.store.models import CheckEventRow
+from caldarium.store.told import add_once
 
 
 class Checks:
@@ -28,33 +28,6 @@ class Checks:
             return [Told.model_validate_json(each) for each in documents]
 
     def tell(self, course: int, told: Sequence[Told]) -> int:
-        """Add what is told; what was told before under its token is passed over.
-
-        A clock that is ahead of this machine's is set back to it, so that nothing told later is
-        hidden by it.
-
-        Returns:
-            How many were new.
-        """
-        now = datetime.now(UTC)
+        """Add what is told; returns how many things were new. See add_once."""
         with writing(self._engine) as session:
-            tokens = [each.token for each in told]
-            known = set(
-                session.scalars(select(CheckEventRow.token).where(CheckEventRow.token.in_(tokens)))
-            )
-            added = 0
-            for each in told:
-                if each.token in known:
-                    continue
-                known.add(each.token)
-                added += 1
-                kept = each if each.at <= now else each.altered(at=now)
-                session.add(
-                    CheckEventRow(
-                        course_id=course,
-                        token=each.token,
-                        received_at=now,
-                        document=kept.model_dump_json(),
-                    )
-                )
-            return added
+            return add_once(session, CheckEventRow, course, told)

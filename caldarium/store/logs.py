@@ -5,7 +5,6 @@ along and what is personal can be deleted for good; what leaves the database has
 """
 
 from collections.abc import Callable, Sequence
-from datetime import UTC, datetime
 
 from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session
@@ -14,6 +13,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Entry, Log, Thermometer, person_of
 from caldarium.store.database import writing
 from caldarium.store.models import LogEntryRow, ThermometerRow
+from caldarium.store.told import add_once
 
 
 class Logs:
@@ -50,14 +50,9 @@ class Logs:
             return sorted(found)
 
     def tell(self, course: int, entries: Sequence[Entry]) -> int:
-        """Add what is told; what was told before under its token is passed over, and a clock that
-        is ahead of this machine's is set back to it.
-
-        Returns:
-            How many were new.
-        """
+        """Add what is told; returns how many things were new. See add_once."""
         with writing(self._engine) as session:
-            return _tell(session, course, entries)
+            return add_once(session, LogEntryRow, course, entries)
 
     def put(self, course: int, thermometers: Sequence[Thermometer]) -> None:
         """Keep thermometers; those of their ids before are replaced."""
@@ -100,41 +95,13 @@ class Logs:
 
 def keep_log(session: Session, course: int, log: Log) -> None:
     """Keep the log that a course came with."""
-    _tell(session, course, log.entries)
+    add_once(session, LogEntryRow, course, log.entries)
     _put(session, course, log.thermometers)
 
 
 def with_log(course: Course, log: Log) -> Course:
     """A course as it leaves the database."""
     return course.model_copy(update={"log": log})
-
-
-def _tell(session: Session, course: int, entries: Sequence[Entry]) -> int:
-    now = datetime.now(UTC)
-    tokens = [each.token for each in entries]
-    known = set(
-        session.scalars(
-            select(LogEntryRow.token).where(
-                LogEntryRow.course_id == course, LogEntryRow.token.in_(tokens)
-            )
-        )
-    )
-    added = 0
-    for each in entries:
-        if each.token in known:
-            continue
-        known.add(each.token)
-        added += 1
-        kept = each if each.at <= now else each.altered(at=now)
-        session.add(
-            LogEntryRow(
-                course_id=course,
-                token=each.token,
-                received_at=now,
-                document=kept.model_dump_json(),
-            )
-        )
-    return added
 
 
 def _put(session: Session, course: int, thermometers: Sequence[Thermometer]) -> None:

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from datetime import timedelta
-from typing import Literal
 
 from caldarium.core.log.readings import OddReason
 from caldarium.core.log.right import BAND, BAND_SDS, Low
@@ -49,7 +48,6 @@ WHERE_NAMES: dict[Where, str] = {
     "store": "in the store",
     "pocket": "in a pocket",
 }
-Fit = Literal["inside", "outside"]
 
 
 def night_name(course: Course, day: int) -> str:

@@ -13,15 +13,13 @@ from pydantic import AwareDatetime, Field, model_validator
 from caldarium.core.lists.judge import Judged
 from caldarium.core.lists.kept import must_lines
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.log import PARTY, Subject
 from caldarium.core.plan.refusal import refused
 from caldarium.core.plan.value import Identifier, Name, Value
 from caldarium.core.stock.inventory import Condition
 
 Said = Literal["yes", "no", "lent"]
 Back = Literal["returned", "wet", "damaged", "missing"]
-PARTY = "-party"
-"""The subject of the whole course; nobody's id begins so."""
-Subject = Annotated[str, Field(pattern=r"^-?[a-z0-9][a-z0-9-]*$", max_length=81)]
 Text = Annotated[str, Field(max_length=300)]
 Tag = Annotated[str, Field(max_length=40)]
 

@@ -15,7 +15,7 @@ from caldarium.core.night.beds import base_in_bed, bed_clothes
 from caldarium.core.plan.belief import LEAST_FACTOR, MOST_FACTOR, Belief
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
-from caldarium.core.plan.log import PARTY, Found
+from caldarium.core.plan.log import Found
 from caldarium.core.plan.route import Camp, Day, Leg
 from caldarium.core.plan.wardrobe import wardrobes
 from caldarium.core.plan.weather_sources import Conditions
@@ -345,8 +345,3 @@ def test_night(course: Course, night: int, name: str) -> Course:
         group=(),
         log=type(course.log)(),
     )
-
-
-def said_of(diary: Diary, subject: str) -> list[Found]:
-    """What was found of one person's things, or of the party's. Source: the diary."""
-    return [each for each in diary.found.values() if each.subject == (subject or PARTY)]
