@@ -45,11 +45,13 @@ MARK_NAMES: Mapping[Mark, str] = {
     "outside": "may hang outside",
     "hard": "hard",
     "long": "long",
+    "flat": "flat",
 }
 PACKED_NAMES: Mapping[Packed, str] = {
     "loose": "loose, filling gaps",
     "sack": "in its sack",
     "compressed": "compressed",
+    "dry sack": "in a dry sack of its own",
 }
 _ALL_DAY: tuple[Why, ...] = ("any time", "every hour")
 """For what no hour is told."""

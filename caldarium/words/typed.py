@@ -106,8 +106,8 @@ def parse_quantity(text: str, kind: str) -> float:
 
     Args:
         text: such as "15F", "minus 4", "1 200 m", "2 lb 3", "6'2\\"", "half a litre", "1h30",
-            "5 Beaufort"; without a unit the metric one of its kind. A bare figure after another
-            unit has the next smaller one.
+            "5 Beaufort", of room "30 x 20 x 10 cm"; without a unit the metric one of its kind. A
+            bare figure after another unit has the next smaller one.
         kind: a key of DEFAULT_UNIT.
 
     Returns:
@@ -137,6 +137,10 @@ def _quantity(text: str, kind: str, bare: str) -> tuple[float, str]:
         cleaned = f"-{below[1]}{below[2]}{below[3]}" if below else cleaned
     if kind == "hours" and (clock := re.fullmatch(r"(\d{1,2}):([0-5]\d)", cleaned)):
         return int(clock[1]) + int(clock[2]) / 60, ""
+    if kind == "volume" and (box := _BOX.fullmatch(cleaned)):
+        side = box[4] or ("cm" if bare == "l" else "in")
+        sides = [_number(each, text, kind, side) for each in box.groups()[:3]]
+        return math.prod(sides) * _LITRES_A_CUBE[side], ""
     total, place, before = 0.0, 0, ""
     terms = 0
     while place < len(cleaned):
@@ -161,6 +165,13 @@ def _quantity(text: str, kind: str, bare: str) -> tuple[float, str]:
     if not math.isfinite(total):
         raise ValueError("that number is too large")
     return total, "" if before else bare
+
+
+_BOX = re.compile(
+    r"(\d[\d.,]*) ?[x×*] ?(\d[\d.,]*) ?[x×*] ?(\d[\d.,]*) ?(mm|cm|m|in)?", re.IGNORECASE
+)
+"""A thing measured by its three sides."""
+_LITRES_A_CUBE = {"mm": 1e-6, "cm": 1e-3, "m": 1e3, "in": 0.016387064}
 
 
 def _refuse_long(text: str) -> None:

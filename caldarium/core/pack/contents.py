@@ -49,6 +49,7 @@ LEAST_G = 1.0
 SHARP = ("axe", "crampon", "spike", "saw", "screw", "knife")
 CRUSHABLE = ("helmet", "lens", "glasses", "goggles", "camera", "egg")
 HARD = ("pot", "stove", "pan", "mug", "cup", "tin", "burner", "kettle", "shovel", "can,")
+FLAT = ("map", "book", "tablet", "sit pad", "notebook", "foil blanket")
 LONG = ("pole", "probe", "ice axe", "paddle", "tripod")
 LOOSE, COMPRESSED = 1.3, 0.7
 """Room of something soft that lies loose, and that is pressed, over that in its sack: judgement."""
@@ -273,6 +274,8 @@ def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
         marks.add("hard")
     if named(line.name, LONG):
         marks.add("long")
+    if named(line.name, FLAT):
+        marks.add("flat")
     if role == "pad" and line.litres > 8:
         marks.add("outside")
     return Content(
@@ -383,8 +386,11 @@ def _as_said(person: Person, content: Content) -> Content:
     if said is None:
         return content
     if said.packed is not None and content.role in SOFT_ROLES:
-        room = {"loose": LOOSE, "sack": 1.0, "compressed": COMPRESSED}[said.packed]
+        room = {"loose": LOOSE, "compressed": COMPRESSED}.get(said.packed, 1.0)
         content = replace(content, litres=content.litres * room)
+        if said.packed == "dry sack":
+            # It has its barrier with it.
+            content = replace(content, marks=content.marks - {"keep dry"})
     if said.marks is None:
         return content
     return replace(content, marks=frozenset(said.marks), said=True)

@@ -44,6 +44,9 @@ LOOSE = 0.5
 HIGH_BAND, BACK_BAND_CM, NEARLY_CM = 0.16, 14.0, 1.0
 """Share of the height by which the centre of mass may be off; how far from the spine it may be; and
 what is as good as there: judgement."""
+FRAMELESS_KG = 10.0
+"""Load beyond which a pack without a frame hangs from the shoulders, where its maker says nothing
+[kg]: judgement."""
 TORSO_CM, OUTSIDE_G = 5.0, 1500.0
 """By how much a back may be off the torso, and mass that may hang outside: judgement."""
 
@@ -130,8 +133,10 @@ def _riding(asked: Asked, laid: Laid, person: Person) -> list[Finding[PackReason
     if abs(laid.left_g - laid.right_g) > asked.sides_g:
         found.append(Finding("one-sided", (), (laid.left_g, laid.right_g)))
     load = (sum(each.grams for each in asked.contents) + asked.sack.grams) / 1000
-    if asked.said.rated_kg is not None and load > asked.said.rated_kg:
-        found.append(Finding("over rated", (), (load, asked.said.rated_kg)))
+    unframed = FRAMELESS_KG if asked.said.frame == "no frame" else None
+    rated = asked.said.rated_kg or unframed
+    if rated is not None and load > rated:
+        found.append(Finding("over rated", (), (load, rated)))
     back, torso = asked.said.back_cm, person.torso_cm
     if back is not None and torso is not None and abs(back - torso) > TORSO_CM:
         found.append(Finding("not the back", (), (torso, back)))

@@ -93,6 +93,8 @@ def usual(content: Content, need: Need) -> tuple[Zone, ...]:
     """Where a piece usually goes. Source: common practice, no published source."""
     if "outside" in content.marks or "sharp" in content.marks:
         return ("lashed",)
+    if "flat" in content.marks and need.hurry < HURRIED and content.role == "other":
+        return ("high spine", "low spine", "front", "lid")
     if content.role == "shelter" and content.wet:
         return ("over", "front", "lashed")
     if content.role == "clothes" and need.hurry >= HURRIED:

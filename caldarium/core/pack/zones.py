@@ -119,7 +119,7 @@ def sack_of(person: Person, litres: float) -> Sack:
         "shoulder": said.shoulder_l or 0.0,
         "chest": said.chest_l or 0.0,
         "waist": said.waist_l or 0.0,
-        "lashed": LASHED_L,
+        "lashed": LASHED_L if said.lashed_l is None else said.lashed_l,
     }
     parts = (said.main_l, said.lid_l, said.front_l, said.side_l, said.hip_l)
     worn = sum(room[zone] for zone in WORN_WITH)

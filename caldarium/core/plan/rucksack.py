@@ -29,11 +29,13 @@ Zone = Literal[
 liner under the lid; lid, front, side and hip pockets, a pocket on the shoulder strap; a pouch on
 the chest and a bag round the waist, worn with it; lashed outside."""
 ZONES: tuple[Zone, ...] = get_args(Zone)
-Mark = Literal["keep dry", "leaks", "sharp", "crushable", "freezes", "outside", "hard", "long"]
+Mark = Literal[
+    "keep dry", "leaks", "sharp", "crushable", "freezes", "outside", "hard", "long", "flat"
+]
 MARKS: tuple[Mark, ...] = get_args(Mark)
 
 
-Packed = Literal["loose", "sack", "compressed"]
+Packed = Literal["loose", "sack", "compressed", "dry sack"]
 PACKED: tuple[Packed, ...] = get_args(Packed)
 
 
@@ -43,8 +45,10 @@ class Placed(Value):
 
     piece: Identifier
     zone: Zone | None = None
-    marks: tuple[Mark, ...] | None = Field(default=None, max_length=8)
-    packed: Packed | None = Field(default=None, description="loose, in its sack, or compressed")
+    marks: tuple[Mark, ...] | None = Field(default=None, max_length=9)
+    packed: Packed | None = Field(
+        default=None, description="loose, in its sack, compressed, or in a dry sack of its own"
+    )
 
 
 class Rucksack(Value):
@@ -58,6 +62,10 @@ class Rucksack(Value):
     shoulder_l: Litres | None = Field(default=None, description="pocket on the strap [L]")
     chest_l: Litres | None = Field(default=None, description="pouch on the chest [L]")
     waist_l: Litres | None = Field(default=None, description="bag round the waist [L]")
+    lashed_l: Litres | None = Field(default=None, description="what can be lashed outside [L]")
+    frame: Literal["frame", "no frame"] | None = Field(
+        default=None, description="whether a frame carries it, where somebody says"
+    )
     back_cm: float | None = Field(default=None, ge=20, le=90, description="length of its back")
     rated_kg: float | None = Field(default=None, gt=0, le=80, description="load it is made for")
     liner: bool = Field(default=True, description="a dry liner goes in first")

@@ -19,6 +19,7 @@ from caldarium.store.courses import Held
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
 from caldarium.web.pack.pack_edit import (
+    FRAMES,
     HEAVY,
     PACK,
     SIDES,
@@ -141,6 +142,7 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         values=texts | dict(answer.form),
         errors=answer.errors,
         message=answer.message,
+        frames=list(FRAMES.items()),
         heavy=[(each, told, each == course.heavy_things) for each, told in HEAVY.items()],
     )
 

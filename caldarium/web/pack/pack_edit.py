@@ -20,6 +20,7 @@ PACK = (
     Field("shoulder_l", "Pocket on the strap", "volume", may_be_empty=True),
     Field("chest_l", "Chest pouch", "volume", may_be_empty=True),
     Field("waist_l", "Waist bag", "volume", may_be_empty=True),
+    Field("lashed_l", "Can be lashed outside", "volume", may_be_empty=True),
     Field("back_cm", "Back, length", "depth", may_be_empty=True),
     Field("rated_kg", "Made for a load of", "body", may_be_empty=True),
 )
@@ -30,6 +31,7 @@ HEAVY = {
     "low": "always low",
 }
 """How high heavy things ride, by the school."""
+FRAMES = {"": "not said", "frame": "with a frame", "no frame": "without a frame"}
 PackChange = Callable[[Rucksack], Rucksack]
 
 
@@ -71,7 +73,11 @@ def take_figures(
         return {}
 
     def alter(course: Course) -> Course:
-        own = {name: value for name, value in found.values.items() if name != SIDES.name}
+        own: dict[str, object] = {
+            name: value for name, value in found.values.items() if name != SIDES.name
+        }
+        if form.get("frame") in FRAMES:
+            own["frame"] = form["frame"] or None
         typed = {
             name if name == SIDES.name else _key(who, name): text
             for name, text in found.texts.items()

@@ -114,3 +114,33 @@ def test_drop_bags_and_sleds_are_packed_by_the_same_questions() -> None:
     places = [PLACES.index(each.place) for _, each in sledded.things]
     assert places == sorted(places)
     assert bundles(demo_course("hot-canyon")) == []
+
+
+def test_a_pack_without_a_frame_is_told_beyond_what_it_carries() -> None:
+    course = demo_course()
+    for frame, told in (("no frame", True), ("frame", False), (None, False)):
+        plan = planned(course, "dag", frame=frame)
+        assert ("over rated" in {each.reason for each in plan.findings}) == told
+    stated = planned(course, "dag", frame="no frame", rated_kg=40)
+    assert "over rated" not in {each.reason for each in stated.findings}
+
+
+def test_what_has_a_dry_sack_of_its_own_may_lie_outside_the_liner() -> None:
+    course = demo_course()
+    piece = next(
+        each
+        for each in planned(course, "dag").pieces.values()
+        if each.role == "clothes" and "keep dry" in each.marks
+    )
+    plan = planned(course, "dag", placed=(Placed(piece=piece.id, packed="dry sack"),))
+    assert "keep dry" not in plan.pieces[piece.id].marks
+    by_hand = Placed(piece=piece.id, packed="dry sack", zone="front")
+    outside = planned(course, "dag", placed=(by_hand,))
+    assert piece.id not in {
+        n for e in outside.findings for n in e.names if e.reason == "no barrier"
+    }
+
+
+def test_nothing_is_lashed_where_nothing_can_be() -> None:
+    plan = planned(demo_course(), "runa", lashed_l=0)
+    assert "lashed" not in plan.placing.zones.values()
