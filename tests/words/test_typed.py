@@ -88,7 +88,8 @@ def test_sixty_and_more_spellings_of_every_quantity_are_read_right(kind) -> None
 @pytest.mark.parametrize(
     ("text", "kind", "value"),
     [
-        ("30 x 20 x 10 cm", "volume", 6), ("30×20×10", "volume", 6), ("12x8x4 in", "volume", 6.2926),
+        ("30 x 20 x 10 cm", "volume", 6), ("30×20×10", "volume", 6),
+        ("12x8x4 in", "volume", 6.2926),
         ("4 below", "temperature", -4), ("4 below zero C", "temperature", -4),
         ("degF 15", "temperature", None), ("20 degF", "temperature", -6.6667),
         ("1 200 m", "altitude", 1200), ("1\u202f200 m", "altitude", 1200),
@@ -130,7 +131,8 @@ def test_what_can_mean_two_things_is_asked(text, kind, one, other) -> None:
 @pytest.mark.parametrize(
     ("text", "kind"),
     [
-        ("3x4", "volume"), ("1x2x3 kg", "volume"), ("5 ft 14", "height"), ("5 5", "mass"), ("1,23,456 m", "altitude"), ("13 Beaufort", "wind"),
+        ("3x4", "volume"), ("1x2x3 kg", "volume"),
+        ("5 ft 14", "height"), ("5 5", "mass"), ("1,23,456 m", "altitude"), ("13 Beaufort", "wind"),
         ("3 lb -2 oz", "mass"), ("12 bananas", "mass"), ("1.2.3", "rain"), ("", "wind"),
         ("°", "temperature"), ("-", "hours"),
     ],
