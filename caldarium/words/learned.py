@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from caldarium.core.day.how_sure import Sure
-from caldarium.core.log.beliefs import Kind, parted
+from caldarium.core.log.beliefs import Kind, about, believed, parted
 from caldarium.core.log.learned import (
     FELT_NIGHT,
     HALT_LOG_SD,
@@ -30,7 +30,7 @@ from caldarium.core.log.right import (
     band_factor,
 )
 from caldarium.core.plan.belief import Belief
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Timeline
 from caldarium.words.course import counted, moment_name
 from caldarium.words.log import FELT_NAMES, night_name
@@ -207,6 +207,41 @@ def explain_taught(
             evidence_words(course, teaching.lived.timeline, piece, display)
             for piece in taught.evidence
         ),
+    ]
+
+
+def steps_in_force(course: Course, person: Person, day: int | None, display: Display) -> list[Step]:
+    """What of somebody's figures rests on logs that were taken into the plan.
+
+    Args:
+        course, person: the plan.
+        day: of the night that is looked at; None for a walk.
+        display: units.
+
+    Source: the plan.
+    """
+    names: list[str] = []
+    if day is None:
+        names = [about("walk", person.id)] if person.walks is not None else []
+    else:
+        bed = person.bed_on(day)
+        if person.sleeper_nights:
+            names.append(about("sleep", person.id))
+        if bed.bag is not None and bed.bag.as_found is not None:
+            names.append(about("bag", f"{person.id}:{bed.bag.id}"))
+        names += [about("pad", f"{person.id}:{e.id}") for e in bed.pads if e.as_found is not None]
+        shelter = person.on_night(day).shelter
+        if shelter is not None and course.shelter(shelter).as_found is not None:
+            names.append(about("tent", shelter))
+    return [
+        Step(
+            f"as logs found {about_name(course, name)}",
+            belief_words(parted(name)[0], believed(course, name), display),
+            f"from {counted(believed(course, name).times, 'night or moment', 'nights and moments')}"
+            ", taken by the user",
+            "Log, what it teaches",
+        )
+        for name in names
     ]
 
 

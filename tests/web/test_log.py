@@ -209,6 +209,18 @@ def test_nothing_learned_is_in_force_until_taken_and_one_step_undoes_it(client) 
     assert "taken, in force" not in client.get("/courses/1/log/learned").text
 
 
+def test_what_was_taken_is_told_where_it_counts_and_a_typed_index_rests_on_no_night(client) -> None:
+    assert "as logs found Tavi Orrin: sleep" not in client.get("/courses/1/night?person=tavi").text
+    decide(client, "take-all")
+    assert "as logs found Tavi Orrin: sleep" in client.get("/courses/1/night?person=tavi").text
+    assert "as logs found" in client.get("/courses/1/day?person=tavi").text
+    page = client.get("/courses/1/people/tavi").text
+    form = {"mark": mark_of(page), "sleeper_index": "0.7"}
+    client.post("/courses/1/people/tavi/body", data=form)
+    person = plan_of(client).person("tavi")
+    assert (person.sleeper_index, person.sleeper_nights, person.sleeper_sd) == (0.7, 0, 0.5)
+
+
 def test_what_is_refused_after_it_was_taken_is_put_back(client) -> None:
     before = plan_of(client).person("tavi")
     decide(client, "take=sleep tavi")

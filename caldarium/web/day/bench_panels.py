@@ -44,6 +44,7 @@ from caldarium.words.day import (
     sure_sentence,
     wet_sentence,
 )
+from caldarium.words.learned import steps_in_force
 from caldarium.words.load import load_sentence
 from caldarium.words.night import bed_sentence, open_sentence, shelter_sentence
 from caldarium.words.steps import Step
@@ -151,6 +152,7 @@ def outfit_panel(
         outfit_drawing=outfit_cut(person, state, display),
         outfit_steps=explain_moment(moment, state, display)
         + explain_effort(own, moment.altitude, display)
+        + (steps_in_force(course, person, None, display) if moment.walk else [])
         + explain_additions(best_by_region(added), display)
         + explain_cures(helping, state, display)
         + explain_otherwise(other, together, state, display)
@@ -200,7 +202,9 @@ def bed_panel(
     return BedPanel(
         bed_words=bed_sentence(night, display),
         bed_drawing=bed_cut(lying, night, display),
-        bed_steps=explain_night(night, display) + steps,
+        bed_steps=explain_night(night, display)
+        + steps_in_force(course, person, night.day, display)
+        + steps,
         shelter_words=bare
         + [(each.fit, shelter_sentence(course, each, display)) for each in shelters],
     )

@@ -40,6 +40,7 @@ from caldarium.words.bed_checks import (
     way_sentence,
 )
 from caldarium.words.course import course_sentence
+from caldarium.words.learned import steps_in_force
 from caldarium.words.night import (
     bed_sentence,
     change_words,
@@ -151,6 +152,7 @@ def _night_page(
             open_sentence(course, each, display) for each in result.open_nights if each.day == day
         ],
         steps=explain_night(here, display)
+        + steps_in_force(course, member, day, display)
         + explain_guard(guard, display)
         + explain_changes(better, display),
         summary=course_sentence(course, result),

@@ -4,7 +4,7 @@ some of them."""
 from collections.abc import Mapping, Sequence
 
 from caldarium.core.plan.changes import with_person
-from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.course import SLEEPER_SD, Course, Person
 from caldarium.web.forms import Field, Reading, read_form, shown_text
 from caldarium.words.units import Display
 
@@ -61,6 +61,10 @@ def read_changes(
 
 def with_figures(course: Course, person: str, reading: Reading, **others: object) -> Course:
     """The course with a person's figures changed, and the texts they were typed as."""
-    altered = course.person(person).altered(**reading.values, **others)
+    said: dict[str, object] = {**reading.values, **others}
+    if "sleeper_index" in said:
+        # An index that somebody typed rests on no night.
+        said |= {"sleeper_sd": SLEEPER_SD, "sleeper_nights": 0}
+    altered = course.person(person).altered(**said)
     typed = {f"people.{person}.{name}": text for name, text in reading.texts.items()}
     return with_person(course.altered(as_typed=course.as_typed | typed), altered)
