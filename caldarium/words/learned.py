@@ -33,6 +33,7 @@ from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Timeline
 from caldarium.words.course import counted, moment_name
+from caldarium.words.food import leg_title
 from caldarium.words.log import FELT_NAMES, night_name
 from caldarium.words.night import shelter_label
 from caldarium.words.steps import Step
@@ -158,8 +159,14 @@ def evidence_words(course: Course, timeline: Timeline, piece: Piece, display: Di
                 "two thermometers; core of shelters",
             )
         case TimeEvidence():
+            known = {each.id: each for each in timeline.moments}
+            where = (
+                moment_name(course, known[piece.where])
+                if piece.where in known
+                else leg_title(course, piece.day, piece.where)
+            )
             return Step(
-                f"day {piece.day + 1}, {piece.where}",
+                where,
                 hours_text(piece.took),
                 f"planned {hours_text(piece.planned)}",
                 "diary",

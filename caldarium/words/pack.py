@@ -15,6 +15,7 @@ from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import LegEnd
 from caldarium.core.plan.rucksack import Mark, Packed, Zone
 from caldarium.words.course import counted, weekday
+from caldarium.words.food import leg_title
 from caldarium.words.steps import Step
 from caldarium.words.units import Display, clock_text
 
@@ -116,9 +117,7 @@ def drop_words(course: Course, place: LegEnd | None) -> str:
     """A drop bag by where it waits. Source: the plan."""
     if place is None:
         return "Drop bag"
-    legs = course.days[place.day].legs
-    leg = next((each.title or each.id for each in legs if each.id == place.leg), place.leg)
-    return f"Drop bag at the end of {leg}, {weekday(course, place.day, whole=True)}"
+    return f"Drop bag at the end of {leg_title(course, place.day, place.leg)}"
 
 
 def place_words(plan: PackPlan, content: Content) -> str:

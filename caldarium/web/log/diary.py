@@ -29,6 +29,7 @@ from caldarium.web.urls import course_url
 from caldarium.words import log as words
 from caldarium.words.course import moment_name
 from caldarium.words.faults import fault_text
+from caldarium.words.food import leg_title
 from caldarium.words.units import Display, clock_text
 
 router = APIRouter()
@@ -284,7 +285,7 @@ def _ways(course: Course, diary: Diary, day: int) -> list[TimeOf]:
     return [
         TimeOf(
             each.leg.id,
-            each.leg.title or each.leg.id,
+            leg_title(course, day, each.leg.id),
             f"{each.end - each.start:.1f} h",
             f"{diary.went[day, each.leg.id]:.1f} h" if (day, each.leg.id) in diary.went else "",
         )
