@@ -10,7 +10,7 @@ from caldarium.core.assess import assess
 from caldarium.core.log.as_it_was import lived, slopes
 from caldarium.core.log.beliefs import KINDS, PRIOR, about, believed, parted, with_belief
 from caldarium.core.log.diary import Diary
-from caldarium.core.log.learned import FELT_NIGHT, NIGHT_SD, before_log, diary_of, teach
+from caldarium.core.log.learned import FELT_NIGHT, NIGHT_SD, ODD_NIGHT, before_log, diary_of, teach
 from caldarium.core.log.updating import Evidence, learn
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course
@@ -72,7 +72,7 @@ def test_hidden_sleepers_lie_in_the_stated_interval_as_often_as_it_says(plan: Co
             low, high = FELT_NIGHT[felt]
             shift = bed.by_index * 1.0 - margin
             weights = {unknown: bed.by_index}
-            evidence.append(Evidence(weights, low + shift, high + shift, NIGHT_SD, 0.05))
+            evidence.append(Evidence(weights, low + shift, high + shift, NIGHT_SD, ODD_NIGHT))
         found = learn({unknown: Belief(mean=1.0, sd=0.5)}, evidence)[unknown]
         inside += abs(truth - found.mean) <= 1.2816 * found.sd
         before_off += (truth - 1.0) ** 2
