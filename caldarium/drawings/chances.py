@@ -1,6 +1,6 @@
 """Chances that were said against how often it happened, as forecasters judge theirs."""
 
-from caldarium.core.log.right import Reliability
+from caldarium.core.log.chances import Reliability
 from caldarium.drawings.svg import Svg, drawing, element, line, rect, text, title
 
 WIDTH, HEIGHT, LEFT, TOP, SIDE = 330.0, 296.0, 56.0, 22.0, 220.0

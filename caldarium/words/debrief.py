@@ -1,7 +1,8 @@
 """The debrief in words: what was said of things, what the next course could begin with."""
 
 from caldarium.core.log.beliefs import parted
-from caldarium.core.log.debrief import Debrief, FeltCold, Proposal, Slack
+from caldarium.core.log.debrief import Debrief, FeltCold, Slack
+from caldarium.core.log.next_course import Proposal
 from caldarium.core.log.season import OverYears
 from caldarium.core.log.upkeep import Task, Upkeep
 from caldarium.core.plan.course import Course

@@ -3,8 +3,10 @@
 from collections.abc import Sequence
 
 from caldarium.core.day.how_sure import Sure
+from caldarium.core.log.bands import NOTABLE, band_factor
 from caldarium.core.log.beliefs import Kind, about, believed, parted
-from caldarium.core.log.learned import (
+from caldarium.core.log.chances import Bias, Reliability
+from caldarium.core.log.evidence import (
     FELT_NIGHT,
     HALT_LOG_SD,
     LIFT_SD,
@@ -15,20 +17,10 @@ from caldarium.core.log.learned import (
     MomentEvidence,
     NightEvidence,
     Piece,
-    Stand,
-    Taught,
-    Teaching,
     TimeEvidence,
 )
-from caldarium.core.log.right import (
-    NOTABLE,
-    Bias,
-    Low,
-    Outcome,
-    Reliability,
-    Why,
-    band_factor,
-)
+from caldarium.core.log.learned import Stand, Taught, Teaching
+from caldarium.core.log.right import Low, Outcome, Why
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Timeline

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import timedelta
 
-from caldarium.core.log.readings import OddReason
+from caldarium.core.log.odd import OddReason
 from caldarium.core.log.right import BAND, BAND_SDS, Low
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding

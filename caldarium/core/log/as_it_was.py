@@ -7,7 +7,8 @@ import numpy as np
 
 from caldarium.core.assess import Assessment, assess, wet_beds
 from caldarium.core.log.diary import Diary
-from caldarium.core.log.readings import Measured, Track, aligned, mean_of, measured_nights
+from caldarium.core.log.measured import Measured, measured_nights
+from caldarium.core.log.readings import Track, aligned, mean_of
 from caldarium.core.night.beds import Wet, lay_beds
 from caldarium.core.night.nights import bed_margins
 from caldarium.core.plan.course import Course, Overrule, Person

@@ -3,16 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, timezone
-from typing import Literal
 
 import numpy as np
 
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.changes import fresh_id
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.log import MOST_READINGS, STEP_MIN, Thermometer
-from caldarium.core.timeline.moments import Timeline
 
 STEP_H = STEP_MIN / 60
 AROUND_H = 24.0
@@ -20,14 +17,6 @@ AROUND_H = 24.0
 LONG_GAP_H = 2.0
 """A hole longer than that is told, and nothing is read into its middle [h]; many loggers read once
 an hour."""
-JUMP_K = 15.0
-"""Change between neighbouring means that is told [K]: no air does that in ten minutes. Judgement.
-"""
-STUCK_H = 12.0
-"""Readings the same to the last digit for so long are told [h]: judgement."""
-SUN_K = 8.0
-"""By how much a thermometer is over the air as planned for an hour in daylight, and not at night,
-where it most likely lay in the sun [K]: judgement."""
 SETTLES_H = 1.0
 """What the first hour shows is often the pocket that a logger came from: common practice, no
 published source."""
@@ -51,7 +40,7 @@ class Track:
 
         Source: LONG_GAP_H.
         """
-        return float(np.isfinite(self.at(_steps(start, end))).mean())
+        return float(np.isfinite(self.at(middles(start, end))).mean())
 
     def at(self, hours: Array) -> Array:
         """Readings at hours, NaN in the middle of holes longer than LONG_GAP_H [°C].
@@ -69,8 +58,8 @@ class Track:
         return np.where(near <= LONG_GAP_H / 2, found, np.nan)
 
 
-def _steps(start: float, end: float) -> Array:
-    """The middles of steps between two hours [h]."""
+def middles(start: float, end: float) -> Array:
+    """The middles of steps between two hours [h]. Source: none, bookkeeping."""
     return np.arange(start + STEP_H / 2, max(end, start + STEP_H), STEP_H)
 
 
@@ -229,140 +218,6 @@ def _ahead_s(thermometer: Thermometer) -> Array:
     steps = np.arange(len(thermometer.celsius))
     drift = thermometer.ahead_last_s - thermometer.ahead_first_s
     return thermometer.ahead_first_s + drift * steps / max(len(steps) - 1, 1)
-
-
-OddReason = Literal["not of the course", "holes", "jumps", "stuck", "in the sun", "ends early"]
-"""Figures: hours that lie within the course, and of it; number of holes and the longest [h]; jumps
-and the largest [K]; hours stuck, and at what [°C]; hours over, and by how much [K]; hours before
-the course's end."""
-
-
-def odd(course: Course, timeline: Timeline, thermometer: Thermometer) -> list[Finding[OddReason]]:
-    """What of a thermometer's readings looks odd, so that somebody looks before they teach.
-
-    Source: judgement, named above.
-    """
-    track = aligned(course, thermometer)
-    whole = 24.0 * len(course.days)
-    inside = (track.hour >= 0) & (track.hour < whole) & np.isfinite(track.celsius)
-    if not inside.any():
-        return [Finding("not of the course", figures=(0.0, whole))]
-    found: list[Finding[OddReason]] = []
-    hour, read = track.hour[inside], track.celsius[inside]
-    steps = np.diff(hour)
-    holes = steps[steps > LONG_GAP_H]
-    if len(holes):
-        found.append(Finding("holes", figures=(float(len(holes)), float(holes.max()))))
-    change = np.abs(np.diff(read))[steps <= LONG_GAP_H]
-    jumps = change[change > JUMP_K]
-    if len(jumps) and thermometer.where not in ("bed", "pocket"):
-        found.append(Finding("jumps", figures=(float(len(jumps)), float(jumps.max()))))
-    run, value = _longest_run(read)
-    if run * STEP_H >= STUCK_H:
-        found.append(Finding("stuck", figures=(run * STEP_H, value)))
-    if thermometer.where in ("outside", "nowhere"):
-        over = _sunny(timeline, hour, read)
-        if over is not None:
-            found.append(Finding("in the sun", figures=over))
-    if whole - hour[-1] > 2 * LONG_GAP_H and whole - hour[-1] > _evening(timeline, whole):
-        found.append(Finding("ends early", figures=(float(whole - hour[-1]),)))
-    return found
-
-
-def _evening(timeline: Timeline, whole: float) -> float:
-    """How long after the last night a course ends [h]."""
-    nights = [moment.end for moment in timeline.moments if moment.kind == "night"]
-    return whole - max(nights, default=whole)
-
-
-def _longest_run(read: Array) -> tuple[int, float]:
-    """How many readings in a row are the same, and which."""
-    ends = np.flatnonzero(np.append(np.diff(read) != 0, True))
-    lengths = np.diff(np.append(-1, ends))
-    at = int(lengths.argmax())
-    return int(lengths[at]), float(read[ends[at]])
-
-
-def _sunny(timeline: Timeline, hour: Array, read: Array) -> tuple[float, float] | None:
-    """Hours by day over the air as forecast by more than SUN_K beyond the night's own difference,
-    and the most."""
-    planned = np.interp(hour, timeline.hours.hour, timeline.hours.forecast)
-    dark = np.interp(hour, timeline.hours.hour, timeline.hours.dark) > 0.5
-    if not dark.any() or dark.all():
-        return None
-    over = read - planned - np.median((read - planned)[dark])
-    sunny = over[~dark & (over > SUN_K)]
-    if len(sunny) * STEP_H < 1.0:
-        return None
-    return float(len(sunny) * STEP_H), float(sunny.max())
-
-
-@dataclass(frozen=True)
-class Measured:
-    """What thermometers say of one night at camp: the lowest mean over an hour outside [°C], how
-    warm it was in shelters over outside [K], and each bed's mean [°C]; None or not there where
-    nothing was read."""
-
-    low: float | None
-    lifts: dict[str, float]
-    beds: dict[str, float]
-
-
-LOW_OVER_H = 1.0
-"""The low of a night is the lowest mean over so long, as forecasts mean it [h]: judgement."""
-ENOUGH = 0.8
-"""Share of a night that must be read before its low counts: judgement."""
-
-
-def measured_nights(
-    course: Course, timeline: Timeline, thermometers: Sequence[Thermometer]
-) -> dict[int, Measured]:
-    """What was measured of every night, by its day.
-
-    Source: means of readings; several thermometers at one place are averaged.
-    """
-    tracks = [(each, aligned(course, each)) for each in thermometers if each.where != "nowhere"]
-    found: dict[int, Measured] = {}
-    for night in timeline.moments:
-        if night.kind != "night":
-            continue
-        there = [
-            (each, track) for each, track in tracks if track.share(night.start, night.end) >= ENOUGH
-        ]
-        outside = [track for each, track in there if each.where == "outside"]
-        lows = [_low(track, night.start, night.end) for track in outside]
-        lifts: dict[str, list[float]] = {}
-        beds: dict[str, list[float]] = {}
-        for each, track in there:
-            if each.where == "shelter" and outside:
-                lifts.setdefault(each.of, []).append(_over(track, outside, night.start, night.end))
-            elif each.where == "bed":
-                beds.setdefault(each.of, []).append(
-                    float(track.between(night.start, night.end).mean())
-                )
-        found[night.day] = Measured(
-            float(np.mean(lows)) if lows else None,
-            {name: float(np.mean(values)) for name, values in lifts.items()},
-            {name: float(np.mean(values)) for name, values in beds.items()},
-        )
-    return found
-
-
-def _low(track: Track, start: float, end: float) -> float:
-    """The lowest mean over LOW_OVER_H of a night."""
-    read = track.at(_steps(start, end))
-    read = read[np.isfinite(read)]
-    over = min(round(LOW_OVER_H / STEP_H), len(read))
-    runs = np.concatenate([np.zeros(1), np.cumsum(read)])
-    return float((runs[over:] - runs[:-over]).min()) / over
-
-
-def _over(track: Track, outside: Sequence[Track], start: float, end: float) -> float:
-    """How much warmer it was than outside, of the hours after settling [K]."""
-    hours = np.arange(start + SETTLES_H, end, STEP_H)
-    over = track.at(hours) - mean_of(outside, hours)
-    known = np.isfinite(over)
-    return float(over[known].sum() / known.sum()) if known.any() else 0.0
 
 
 def mean_of(tracks: Sequence[Track], hours: Array) -> Array:

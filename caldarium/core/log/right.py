@@ -1,14 +1,7 @@
-"""Whether a plan was right: every logged night and moment against what was said of it.
+"""Whether a plan was right: every logged night and moment against what was said of it."""
 
-References:
-    [1] Brier (1950), Monthly Weather Review 78: the score of chances.
-    [2] Murphy (1973), J. Applied Meteorology 12: its parts, reliability, resolution, uncertainty.
-"""
-
-from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
-from itertools import pairwise
 from math import sqrt
 from statistics import NormalDist
 from typing import Literal
@@ -17,15 +10,14 @@ from caldarium.core.assess import Assessment, assess
 from caldarium.core.log.as_it_was import as_worn, slopes
 from caldarium.core.log.beliefs import about, believed
 from caldarium.core.log.diary import ASKED, Diary
-from caldarium.core.log.learned import NIGHT_SD, Teaching, low_spread
+from caldarium.core.log.evidence import NIGHT_SD, low_spread
+from caldarium.core.log.learned import Teaching
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.log import Felt
 
 BAND = 0.8
 """Share of nights whose low should lie inside the band that is drawn."""
 BAND_SDS = NormalDist().inv_cdf((1 + BAND) / 2)
-BINS = (0.0, 0.1, 0.3, 0.5, 0.7, 0.9, 1.0)
-"""Chances said, as they are counted together."""
 SHORT: tuple[Felt, ...] = ("cold", "cool")
 Why = Literal["as said", "weather", "otherwise", "model", "chance"]
 """It came as said; the air was other than forecast; it was worn, lain on or slept elsewhere than
@@ -211,47 +203,6 @@ def _moments(taught: Teaching) -> list[Outcome]:
     return found
 
 
-PRIOR_NIGHTS = 10.0
-"""Nights that the course's own spread counts as, where lows speak against it: judgement."""
-NOTABLE = 0.1
-"""Share by which a band must be off to be worth a word: judgement."""
-
-
-def band_factor(found: Sequence[Low]) -> float:
-    """How much wider bands would be by what was measured, 1 for as they are.
-
-    Args:
-        found: lows, of one course or of many.
-
-    Returns:
-        Root of the mean square of errors over deviations, where PRIOR_NIGHTS more had been as
-        planned.
-
-    Source: conjugate update of a variance about a known mean, scaled inverse chi-square; Gelman et
-        al. (2013), Bayesian Data Analysis, 3rd ed., 2.6.
-    """
-    squares = sum((each.error / each.sd) ** 2 for each in found)
-    return sqrt((PRIOR_NIGHTS + squares) / (PRIOR_NIGHTS + len(found)))
-
-
-def with_bands(course: Course, factor: float, source: str) -> Course:
-    """A course whose cautions are so much farther from the forecast in temperature.
-
-    Args:
-        course: the plan.
-        factor: of degrees; wind and rain stay.
-        source: where that is from, for the spread's own word.
-
-    Source: none, a product.
-    """
-    spread = course.spread
-    parts = {
-        name: shift.altered(high_k=shift.high_k * factor, low_k=shift.low_k * factor)
-        for name, shift in (("cautious", spread.cautious), ("expedition", spread.expedition))
-    }
-    return course.altered(spread=spread.altered(**parts, source=source[:400]))
-
-
 @dataclass(frozen=True)
 class OnScale:
     """A pack that was weighed on a morning, and what it should have weighed [g]."""
@@ -275,112 +226,3 @@ def on_scale(taught: Teaching) -> list[OnScale]:
         load = taught.lived.result.of(who).load
         found.append(OnScale(who, day, grams, 1000 * (load.by_day[day] - load.worn)))
     return found
-
-
-@dataclass(frozen=True)
-class Bin:
-    """Outcomes of which about the same chance was said: between which chances, what was said in the
-    mean, how often it happened, and of how many."""
-
-    low: float
-    high: float
-    said: float
-    happened: float
-    count: int
-
-
-@dataclass(frozen=True)
-class Reliability:
-    """How good chances were: by bin; the score of [1] with its parts of [2], the share that
-    happened, and how much more was said than happened."""
-
-    bins: tuple[Bin, ...]
-    count: int
-    brier: float
-    off: float
-    resolved: float
-    uncertain: float
-    happened: float
-    bias: float
-
-    @property
-    def skill(self) -> float | None:
-        """Over always saying the share that happened; None where that is never wrong.
-
-        Source: [2].
-        """
-        return 1 - self.brier / self.uncertain if self.uncertain > 1e-9 else None
-
-
-def reliability(said: Sequence[tuple[float, bool]]) -> Reliability:
-    """How good chances were that somebody was told.
-
-    Args:
-        said: chances, and whether it happened.
-
-    Source: [1], [2]; the parts are of chances as they are binned.
-    """
-    if not said:
-        return Reliability((), 0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
-    count = len(said)
-    base = sum(short for _, short in said) / count
-    brier = sum((chance - short) ** 2 for chance, short in said) / count
-    bins: list[Bin] = []
-    for low, high in pairwise(BINS):
-        last = high == BINS[-1]
-        inside = [each for each in said if low <= each[0] < high or (last and each[0] == high)]
-        if inside:
-            many = len(inside)
-            bins.append(
-                Bin(
-                    low,
-                    high,
-                    sum(chance for chance, _ in inside) / many,
-                    sum(short for _, short in inside) / many,
-                    many,
-                )
-            )
-    return Reliability(
-        tuple(bins),
-        count,
-        brier,
-        sum(each.count * (each.said - each.happened) ** 2 for each in bins) / count,
-        sum(each.count * (each.happened - base) ** 2 for each in bins) / count,
-        base * (1 - base),
-        base,
-        sum(chance for chance, _ in said) / count - base,
-    )
-
-
-@dataclass(frozen=True)
-class Bias:
-    """How much more cold was said than came, of one kind of outcome: its name and how many."""
-
-    by: Literal["moment", "shelter", "month"]
-    name: str
-    said: float
-    happened: float
-    count: int
-
-
-def biases(found: Iterable[Outcome]) -> list[Bias]:
-    """What was said and what came by kind of moment, by shelter and by month.
-
-    Source: none, means.
-    """
-    groups: dict[tuple[Literal["moment", "shelter", "month"], str], list[Outcome]] = {}
-    for each in found:
-        groups.setdefault(("moment", each.kind), []).append(each)
-        groups.setdefault(("month", str(each.month)), []).append(each)
-        if each.kind == "night":
-            groups.setdefault(("shelter", each.shelter), []).append(each)
-    return [
-        Bias(
-            by,
-            name,
-            sum(each.chance for each in rows) / len(rows),
-            sum(each.short for each in rows) / len(rows),
-            len(rows),
-        )
-        for (by, name), rows in groups.items()
-    ]

@@ -9,15 +9,9 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from caldarium.core.assess import Assessment, assess
-from caldarium.core.log.debrief import (
-    Debrief,
-    debrief,
-    proposals,
-    test_night,
-    with_proposals,
-    worn_course,
-)
-from caldarium.core.log.right import band_factor
+from caldarium.core.log.bands import band_factor
+from caldarium.core.log.debrief import Debrief, debrief, worn_course
+from caldarium.core.log.next_course import proposals, test_night, with_proposals
 from caldarium.core.log.upkeep import Upkeep, upkeep
 from caldarium.core.plan.log import PARTY, Found
 from caldarium.core.stock.inventory import Stored

@@ -8,8 +8,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from caldarium.core.assess import assess
 from caldarium.core.log.beliefs import believed, with_belief
 from caldarium.core.log.carried import carried_to, night_changes, with_taught
-from caldarium.core.log.debrief import telling
 from caldarium.core.log.learned import Taught
+from caldarium.core.log.next_course import telling
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Decided
 from caldarium.core.plan.value import NotThereError

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.log.learned import low_spread
+from caldarium.core.log.evidence import low_spread
 from caldarium.core.log.readings import aligned
 from caldarium.core.log.right import BAND_SDS
 from caldarium.core.plan.log import Lay, OthersRight, Slept, person_of

@@ -6,16 +6,10 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.log.debrief import BANDS_SOURCE
-from caldarium.core.log.right import (
-    NOTABLE,
-    Outcome,
-    band_factor,
-    biases,
-    on_scale,
-    reliability,
-    with_bands,
-)
+from caldarium.core.log.bands import NOTABLE, band_factor, with_bands
+from caldarium.core.log.chances import biases, reliability
+from caldarium.core.log.next_course import BANDS_SOURCE
+from caldarium.core.log.right import Outcome, on_scale
 from caldarium.core.plan.course import Course
 from caldarium.drawings.chances import chances
 from caldarium.web.editing import editing

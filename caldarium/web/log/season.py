@@ -8,9 +8,10 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.assess import assess
+from caldarium.core.log.chances import reliability
 from caldarium.core.log.debrief import debrief, worn_course
 from caldarium.core.log.learned import teach
-from caldarium.core.log.right import lows, outcomes, reliability
+from caldarium.core.log.right import lows, outcomes
 from caldarium.core.log.season import Season, over_years
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Log

@@ -10,7 +10,8 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
-from caldarium.core.log.readings import Channels, in_utc, midnight, odd, thermometers_of
+from caldarium.core.log.odd import odd
+from caldarium.core.log.readings import Channels, in_utc, midnight, thermometers_of
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Log, Thermometer, Where

@@ -7,14 +7,9 @@ from hypothesis import strategies as st
 from caldarium.core.assess import assess
 from caldarium.core.log.beliefs import believed
 from caldarium.core.log.carried import carried_to, night_changes, with_taught
-from caldarium.core.log.debrief import (
-    debrief,
-    proposals,
-    test_night,
-    with_proposals,
-    worn_course,
-)
+from caldarium.core.log.debrief import debrief, worn_course
 from caldarium.core.log.learned import teach
+from caldarium.core.log.next_course import proposals, test_night, with_proposals
 from caldarium.core.log.right import outcomes
 from caldarium.core.log.season import Season, over_years
 from caldarium.core.log.upkeep import WASH_AFTER, upkeep

@@ -10,7 +10,8 @@ from caldarium.core.assess import assess
 from caldarium.core.log.as_it_was import lived, slopes
 from caldarium.core.log.beliefs import KINDS, PRIOR, about, believed, parted, with_belief
 from caldarium.core.log.diary import Diary
-from caldarium.core.log.learned import FELT_NIGHT, NIGHT_SD, ODD_NIGHT, before_log, diary_of, teach
+from caldarium.core.log.evidence import FELT_NIGHT, NIGHT_SD, ODD_NIGHT
+from caldarium.core.log.learned import before_log, diary_of, teach
 from caldarium.core.log.updating import Evidence, learn
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course

@@ -6,14 +6,14 @@ import numpy as np
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.core.log.measured import measured_nights
+from caldarium.core.log.odd import odd
 from caldarium.core.log.readings import (
     STEP_H,
     aligned,
     in_steps,
     in_utc,
     kept_window,
-    measured_nights,
-    odd,
     thermometers_of,
 )
 from caldarium.core.plan.course import Course

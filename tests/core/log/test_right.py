@@ -6,18 +6,10 @@ from statistics import NormalDist
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.core.log.bands import band_factor, with_bands
+from caldarium.core.log.chances import biases, reliability
 from caldarium.core.log.learned import teach
-from caldarium.core.log.right import (
-    BAND_SDS,
-    Low,
-    band_factor,
-    biases,
-    lows,
-    on_scale,
-    outcomes,
-    reliability,
-    with_bands,
-)
+from caldarium.core.log.right import BAND_SDS, Low, lows, on_scale, outcomes
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Lay, Log, OthersRight, Scaled, Slept, Was
 from caldarium.demo import demo_course
