@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.log.readings import LONG_GAP_H, SETTLES_H, Track
-from caldarium.core.log.right import BAND_SDS
+from caldarium.core.log.right import BAND_SDS, Band
 from caldarium.core.physics.quantities import Array
 from caldarium.core.timeline.moments import Moment, Timeline
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
@@ -41,7 +41,7 @@ class _Scale:
 def log_night(
     timeline: Timeline,
     night: Moment,
-    sd: float,
+    band: Band,
     air: Sequence[tuple[str, Track]],
     beds: Sequence[tuple[str, Track]],
     display: Display,
@@ -52,7 +52,7 @@ def log_night(
     Args:
         timeline: the course as forecast.
         night: its moment.
-        sd: deviation of its low [K].
+        band: of its low.
         air: names and readings of thermometers outside and in shelters.
         beds: names and readings of those in beds.
         display: units.
@@ -64,8 +64,8 @@ def log_night(
     lines = [(told, *_points(track, first, last)) for told, track in air]
     warm = [(told, *_points(track, night.start + SETTLES_H, night.end)) for told, track in beds]
     warm = [each for each in warm if len(each[2])]
-    band = BAND_SDS * sd
-    values = [forecast - band, forecast + band, *(celsius for _, _, celsius in lines)]
+    wide = BAND_SDS * band.sd
+    values = [forecast - wide, forecast + wide, *(celsius for _, _, celsius in lines)]
     scale = _scale(values, LEAST_SPAN_K, TOP + (BEDS if warm else 0.0), BOTTOM)
 
     def x(hour: float) -> float:
@@ -80,8 +80,8 @@ def log_night(
         parts.append(text(x(hour), BOTTOM + 17, clock_text(hour % 24), "axis", "middle"))
         hour += 3
     pairs = list(zip(hours.tolist(), forecast.tolist(), strict=True))
-    upper = [(x(h), scale.y(f + band)) for h, f in pairs]
-    lower = [(x(h), scale.y(f - band)) for h, f in pairs]
+    upper = [(x(h), scale.y(f + wide)) for h, f in pairs]
+    lower = [(x(h), scale.y(f - wide)) for h, f in pairs]
     told = title("the forecast and its band, in which four nights of five should lie")
     parts.append(element("g", told, path([*upper, *reversed(lower)], "log-band", closed=True)))
     parts.append(path([(x(h), scale.y(f)) for h, f in pairs], "log-forecast"))

@@ -11,7 +11,7 @@ import csv
 import gc
 import io
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
@@ -229,6 +229,23 @@ def _figures(column: tuple[str, ...], *, decimal_comma: bool) -> Array | None:
 def _plain(name: str) -> str:
     """A header without its unit."""
     return re.sub(r"[(\[].*?[)\]]", "", name).strip(" ,:;/")[:100]
+
+
+def write_thermometers(read: Sequence[tuple[str, Array, Array]]) -> str:
+    """Several thermometers as one CSV file.
+
+    Args:
+        read: name, seconds since 1970 in UTC, rising, and what was read [°C].
+
+    Source: none, a format.
+    """
+    seconds = np.unique(np.concatenate([np.zeros(0), *(times for _, times, _ in read)]))
+    channels: list[Channel] = []
+    for name, times, celsius in read:
+        column = np.full(len(seconds), np.nan)
+        column[np.searchsorted(seconds, times)] = celsius
+        channels.append(Channel(name, column))
+    return write_thermometer(seconds, tuple(channels))
 
 
 def write_thermometer(seconds: Array, channels: tuple[Channel, ...]) -> str:

@@ -132,3 +132,44 @@ class SimulatedThermometer:
         if not begin < hour < end:
             return 0.0
         return self._faults.sun_k * math.sin(math.pi * (hour - begin) / (end - begin))
+
+
+@dataclass(frozen=True)
+class Lain:
+    """What a simulated thermometer is laid out in: hours of a course and its air [h, °C], and from
+    when to when people sleep."""
+
+    hours: NDArray[np.float64]
+    air: NDArray[np.float64]
+    asleep: tuple[tuple[float, float], ...]
+
+
+TENT_K, EMPTY_TENT_K, OFF_SD_K, FAST_SD_PPM = 3.0, 0.5, 1.5, 40.0
+"""How much warmer it is in a tent with people asleep and without, how far the air is off the
+forecast, and how fast a clock may run, all made up."""
+SUNNY_AT = (12.0, 15.0)
+
+
+def outside_and_inside(lain: Lain, seed: int) -> SimulatedThermometer:
+    """A thermometer of two channels, outside and inside a tent, through a whole course: the air as
+    forecast, somewhat warmer or colder, a clock that runs off, and hours in the sun.
+
+    Args:
+        lain: where it is laid out.
+        seed: of all of it.
+    """
+    dice = random.Random(seed)
+    off = dice.gauss(0, OFF_SD_K)
+
+    def outside(hour: float) -> float:
+        return float(np.interp(hour, lain.hours, lain.air)) + off
+
+    def inside(hour: float) -> float:
+        asleep = any(begin <= hour <= end for begin, end in lain.asleep)
+        return outside(hour) + (TENT_K if asleep else EMPTY_TENT_K)
+
+    faults = Faults(fast_ppm=dice.gauss(0, FAST_SD_PPM), sunny=SUNNY_AT)
+    whole = float(lain.hours[-1]) + 1
+    return SimulatedThermometer(
+        (("outside", outside), ("inside", inside)), whole, 600, faults, seed
+    )

@@ -19,6 +19,15 @@ MOST_TEXT = 1_000_000
 
 
 @dataclass(frozen=True)
+class Answer:
+    """What came of a form: faults by field, what was typed, a message."""
+
+    errors: Mapping[str, str] = field(default_factory=dict)
+    form: Mapping[str, str] = field(default_factory=dict)
+    message: str = ""
+
+
+@dataclass(frozen=True)
 class Field:
     """A field of a form: name in the request, label, kind of quantity, hint, and whether it may be
     left empty."""

@@ -1,9 +1,9 @@
 """The debrief in words: what was said of things, what the next course could begin with."""
 
 from caldarium.core.log.beliefs import parted
-from caldarium.core.log.debrief import Debrief, FeltCold, Slack
+from caldarium.core.log.debrief import WARM_SLACK_K, Debrief, FeltCold, Slack
 from caldarium.core.log.next_course import Proposal
-from caldarium.core.log.season import OverYears
+from caldarium.core.log.season import OverYears, Season
 from caldarium.core.log.upkeep import Task, Upkeep
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import PARTY, Found
@@ -72,22 +72,21 @@ def subject_name(course: Course, subject: str) -> str:
 
 
 def proposal_words(course: Course, each: Proposal, display: Display) -> str:
-    """A difference that the next course could begin with. Source: core.log.debrief."""
-    who = subject_name(course, each.person)
-    if each.change == "leave out":
-        return f"{who} leaves {each.name} at home, {display.mass(each.grams)}: never put on"
-    if each.change == "bands":
-        return f"Bands of temperature {bands_words(each.grams)}"
-    assert each.before is not None
-    assert each.after is not None
-    if each.change == "belief":
-        kind = parted(each.about)[0]
-        after, before = (
-            belief_words(kind, belief, display) for belief in (each.after, each.before)
-        )
-        return f"{about_name(course, each.about)}: {after}, before {before}"
-    what = "halts" if each.change == "halts" else "ways"
-    return f"Plan {what} as {who} leads them: {each.after.mean:.0%} of what was planned"
+    """A difference that the next course could begin with. Source: core.log.next_course."""
+    if each.piece is not None:
+        who, piece = subject_name(course, each.piece.person), each.piece
+        return f"{who} leaves {piece.name} at home, {display.mass(piece.grams)}: never put on"
+    taught = each.taught
+    if taught is None:
+        return f"Bands of temperature {bands_words(each.factor)}"
+    if taught.of_ways:
+        who = subject_name(course, parted(taught.about)[1])
+        what = "halts" if taught.kind == "halts" else "ways"
+        return f"Plan {what} as {who} leads them: {taught.after.mean:.0%} of what was planned"
+    after, before = (
+        belief_words(taught.kind, belief, display) for belief in (taught.after, taught.before)
+    )
+    return f"{about_name(course, taught.about)}: {after}, before {before}"
 
 
 def bands_words(factor: float) -> str:
@@ -111,14 +110,15 @@ def over_years_words(each: OverYears, display: Display) -> str:
     return belief_words(each.kind, each.after, display)
 
 
-def explain_unused(course: Course, said: Debrief, display: Display) -> list[Step]:
-    """How what was never used was found. Source: core.log.debrief."""
+def explain_debrief(course: Course, said: Debrief, display: Display) -> list[Step]:
+    """How what is left to be said was found. Source: core.log.debrief."""
     return [
         Step(
             "never put on",
             display.mass(sum(each.grams for each in said.unused)),
             "pieces in no outfit as forecast, none that the diary tells of, and in no bed; spares "
-            "kept dry on purpose, what shades and what is always worn are not asked",
+            "kept dry on purpose, what shades and what is always worn are not asked; of these the "
+            "next course leaves at home what the ledger of grams lets stay",
             "outfits and beds of the assessment; words of the diary go first",
         ),
         *(
@@ -129,5 +129,43 @@ def explain_unused(course: Course, said: Debrief, display: Display) -> list[Step
                 "mass of the plan",
             )
             for each in said.unused
+        ),
+        *(
+            Step(
+                f"{course.person(each.person).name}: bed to spare",
+                display.difference(each.margin),
+                f"the least on nights told of, by the model as lain in; told from "
+                f"{display.difference(WARM_SLACK_K)}",
+                "core of the night; the bound is judgement",
+            )
+            for each in said.slack
+        ),
+    ]
+
+
+def explain_season(found: Season, display: Display) -> list[Step]:
+    """How what was carried for nothing was added up, and what pieces do. Source:
+    core.log.season."""
+    return [
+        *(
+            Step(
+                each.name,
+                f"{each.unused_share:.0%}",
+                f"{display.mass(each.unused_g)} never put on, of {display.mass(each.carried_g)} of "
+                "clothes and things of everybody",
+                "each course's debrief",
+            )
+            for each in found.courses
+        ),
+        *(
+            Step(
+                f"{each.tag} {each.name}",
+                over_years_words(each, display),
+                f"before {belief_words(each.kind, each.before, display)}; "
+                f"{counted(each.nights, 'night')} of {counted(each.courses, 'course')}, all "
+                "courses solved together",
+                "Gelman et al. (2013) 2.5; Minka (2001)",
+            )
+            for each in found.pieces
         ),
     ]

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from caldarium.core.day.how_sure import Sure
 from caldarium.core.log.bands import NOTABLE, band_factor
 from caldarium.core.log.beliefs import Kind, about, believed, parted
+from caldarium.core.log.carried import NightChange
 from caldarium.core.log.chances import Bias, Reliability
 from caldarium.core.log.evidence import (
     FELT_NIGHT,
@@ -20,7 +21,7 @@ from caldarium.core.log.evidence import (
     TimeEvidence,
 )
 from caldarium.core.log.learned import Stand, Taught, Teaching
-from caldarium.core.log.right import Low, Outcome, Why
+from caldarium.core.log.right import Low, OnScale, Outcome, Why
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.timeline.moments import Timeline
@@ -46,6 +47,8 @@ STAND_NAMES: dict[Stand, str] = {
     "refused": "refused",
     "more since": "more was logged since it was decided",
 }
+LATER = "for the next course"
+"""Where halts and ways stand: this course's are walked."""
 WHY_NAMES: dict[Why, str] = {
     "as said": "as the plan said",
     "weather": "the weather was not the forecast",
@@ -74,6 +77,12 @@ def about_name(course: Course, name: str) -> str:
         named = next((each.name for each in pieces if each.id == piece), piece)
         return f"{person.name}: {named}"
     return f"{person.name}: {KIND_NAMES[kind]}"
+
+
+def stand_words(taught: Taught) -> str:
+    """Where something learned stands with the user. Source: core.log.learned."""
+    later = taught.of_ways and taught.stand != "refused"
+    return LATER if later else STAND_NAMES[taught.stand]
 
 
 def belief_words(kind: Kind, belief: Belief, display: Display) -> str:
@@ -354,6 +363,46 @@ def explain_reliability(found: Reliability) -> list[Step]:
                 "diary against the plan before its own log",
             )
             for each in found.bins
+        ),
+    ]
+
+
+def explain_packs(found: Sequence[OnScale], course: Course, display: Display) -> list[Step]:
+    """What weighed packs are held against. Source: core.log.right."""
+    return [
+        Step(
+            f"pack of {course.person(each.person).name}, day {each.day + 1}",
+            display.mass(each.computed_g),
+            "everything carried at setting out, food, water and fuel with it, less what is worn on "
+            f"the first walk; weighed {display.mass(each.measured_g)}",
+            "sums of the load; the diary",
+        )
+        for each in found
+    ]
+
+
+def explain_carried(
+    course: Course, changes: Sequence[NightChange], taught: Sequence[Taught], display: Display
+) -> list[Step]:
+    """How another course's nights would change. Source: core.log.carried."""
+    return [
+        *(
+            Step(
+                about_name(course, each.about),
+                belief_words(each.kind, each.after, display),
+                "what the log of the first course teaches",
+                "core.log.learned",
+            )
+            for each in taught
+        ),
+        *(
+            Step(
+                f"{course.person(each.person).name}, {night_name(course, each.day)}",
+                display.difference(each.after, 1),
+                f"to spare with all of these, {display.difference(each.before, 1)} without",
+                "two assessments of that course at its own caution",
+            )
+            for each in changes
         ),
     ]
 

@@ -3,11 +3,12 @@
 from collections.abc import Sequence
 from datetime import timedelta
 
-from caldarium.core.log.odd import OddReason
+from caldarium.core.log.odd import JUMP_K, STUCK_H, SUN_K, OddReason
+from caldarium.core.log.readings import LONG_GAP_H
 from caldarium.core.log.right import BAND, BAND_SDS, Low
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
-from caldarium.core.plan.log import Felt, Fingers, Thermometer, Vented, What, Where
+from caldarium.core.plan.log import STEP_MIN, Felt, Fingers, Thermometer, Vented, What, Where
 from caldarium.words.course import counted, weekday
 from caldarium.words.night import shelter_label
 from caldarium.words.steps import Step
@@ -172,7 +173,7 @@ def explain_lows(course: Course, found: Sequence[Low], display: Display) -> list
 def thermometer_words(thermometer: Thermometer) -> str:
     """What a thermometer read, in short. Source: its readings."""
     known = [each for each in thermometer.celsius if each is not None]
-    hours = len(known) / 6
+    hours = len(known) * STEP_MIN / 60
     return f"{counted(round(hours), 'hour')} of readings from {thermometer.first:%-d %b %H:%M}"
 
 
@@ -182,6 +183,34 @@ def span_words(thermometer: Thermometer, display: Display) -> str:
     if not known:
         return "nothing read"
     return f"{display.temperature(min(known), 1)} to {display.temperature(max(known), 1)}"
+
+
+def explain_thermometer(
+    thermometer: Thermometer, found: Sequence[Finding[OddReason]], display: Display
+) -> list[Step]:
+    """How readings are kept, and why some look odd. Source: core.log.readings, core.log.odd."""
+    bounds: dict[OddReason, str] = {
+        "not of the course": "no reading between the first midnight and the end of the last day",
+        "holes": f"nothing read for more than {hours_text(LONG_GAP_H)}",
+        "jumps": f"over {display.difference(JUMP_K)} between means beside each other",
+        "stuck": f"the same figure for {hours_text(STUCK_H)} or more",
+        "in the sun": f"by day over {display.difference(SUN_K)} more over the forecast than by "
+        "night, for an hour or more",
+        "ends early": f"over {hours_text(2 * LONG_GAP_H)} before the end, and in the last night",
+    }
+    return [
+        Step(
+            "readings",
+            span_words(thermometer, display),
+            f"means over {STEP_MIN} min, coldest and warmest; its clock as said here, what it was "
+            "ahead taken off evenly from first to last",
+            "a quartz clock drifts evenly at one temperature",
+        ),
+        *(
+            Step("odd", odd_words(each, display), bounds[each.reason], "judgement")
+            for each in found
+        ),
+    ]
 
 
 def woke_words(hour: float | None) -> str:

@@ -7,7 +7,7 @@ import numpy as np
 
 from caldarium.core.assess import assess
 from caldarium.core.log.diary import asked_moments
-from caldarium.core.log.readings import midnight, thermometers_of
+from caldarium.core.log.readings import begins, thermometers_of
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import (
     PARTY,
@@ -83,11 +83,9 @@ def logged(course: Course) -> Course:
 def _read(course: Course, channels, seed: int, faults: Faults) -> list[Thermometer]:
     device = SimulatedThermometer(channels, 24.0 * len(course.days), 600, faults, seed)
     read = device.read_out()
-    start = midnight(course).replace(tzinfo=None)
-    seconds = read.seconds + (start - datetime(1970, 1, 1)).total_seconds()
     offset = course.place.utc_offset_h
     source = f"simulated thermometer, seed {seed}"
-    return thermometers_of(course, [], seconds, read.channels, offset, source)
+    return thermometers_of(course, [], read.seconds + begins(course), read.channels, offset, source)
 
 
 def _diary(course: Course, timeline) -> tuple[Entry, ...]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from caldarium.core.assess import Assessment, assess, wet_beds
+from caldarium.core.day.states import MomentState
 from caldarium.core.log.diary import Diary
 from caldarium.core.log.measured import Measured, measured_nights
 from caldarium.core.log.readings import Track, aligned, mean_of
@@ -14,7 +15,7 @@ from caldarium.core.night.nights import bed_margins
 from caldarium.core.plan.course import Course, Overrule, Person
 from caldarium.core.plan.log import Lay, Thermometer
 from caldarium.core.plan.wardrobe import wardrobes
-from caldarium.core.timeline.moments import Moment, Timeline
+from caldarium.core.timeline.moments import Moment, Timeline, build_timeline
 
 AIRED = 0.5
 """Share of a shelter's lift that is lost where vents stay open all night: judgement."""
@@ -23,21 +24,39 @@ AIRED = 0.5
 @dataclass(frozen=True)
 class Lived:
     """A course as forecast, with the nights as they were measured: its plan, what was found for it,
-    its nights' time, what was measured by day of the night, and how wet pieces went to bed."""
+    its nights' time, what was measured by day of the night, how wet pieces went to bed, and by day
+    of the night its low as forecast [°C] and what that may be off [K]; and the plan as it was worn
+    by day, with what was found for it."""
 
     course: Course
     result: Assessment
     timeline: Timeline
     measured: Mapping[int, Measured]
     wet: Wet
+    lows: Mapping[int, float]
+    spreads: Mapping[int, float]
+    worn: Course
+    worn_result: Assessment
+
+    def low(self, day: int) -> float | None:
+        """The low measured outside on the night at the end of a day [°C], None where none was.
+
+        Source: readings.
+        """
+        there = self.measured.get(day)
+        return there.low if there is not None else None
+
+    def worn_at(self, person: str, moment: str) -> MomentState:
+        """Somebody at a moment in what they really wore. Source: the assessment."""
+        return next(e for e in self.worn_result.of(person).moments if e.moment == moment)
 
 
-def lived(course: Course, thermometers: Sequence[Thermometer]) -> Lived:
-    """A course as its nights really were.
+def lived(course: Course, thermometers: Sequence[Thermometer], diary: Diary) -> Lived:
+    """A course as it really was.
 
     Args:
         course: the plan; judged as forecast, whatever its caution.
-        thermometers: of its log.
+        thermometers, diary: of its log.
 
     Source: the assessment; by day thermometers hang on packs and in the sun, so only nights are
         taken from them.
@@ -47,7 +66,56 @@ def lived(course: Course, thermometers: Sequence[Thermometer]) -> Lived:
     measured = measured_nights(plain, result.timeline, thermometers)
     tracks = [aligned(course, each) for each in thermometers if each.where == "outside"]
     timeline = _measured_timeline(result.timeline, tracks, measured)
-    return Lived(plain, result, timeline, measured, wet_beds(result))
+    worn = as_worn(plain, diary)
+    return Lived(
+        plain,
+        result,
+        timeline,
+        measured,
+        wet_beds(result),
+        forecast_lows(result.timeline),
+        night_spreads(plain, result.timeline),
+        worn,
+        result if worn is plain else assess(worn),
+    )
+
+
+LEAST_SPREAD_K = 0.5
+"""No forecast of a low is surer than this [K]: judgement."""
+
+
+def night_spreads(course: Course, timeline: Timeline) -> dict[int, float]:
+    """How far the low of each night may lie from the forecast, by its day [K].
+
+    Args:
+        course, timeline: the plan as forecast.
+
+    Returns:
+        Deviations: what the course's own cautions are colder, whichever source rules the night.
+
+    Source: core.timeline.weather.
+    """
+    levels = (("cautious", course.cautious_sd), ("expedition", course.expedition_sd))
+    level, sd = next((each for each in levels if each[1] > 0), ("cautious", 1.0))
+    colder = forecast_lows(build_timeline(course.altered(caution=level)))
+    return {
+        day: max((low - colder[day]) / sd, LEAST_SPREAD_K)
+        for day, low in forecast_lows(timeline).items()
+    }
+
+
+def forecast_lows(timeline: Timeline) -> dict[int, float]:
+    """The coldest hour of each night, by its day [°C]; a night is judged at the hour that is worst
+    by wind and air together, which may be another.
+
+    Source: the hours of the timeline.
+    """
+    hours = timeline.hours
+    return {
+        each.day: float(hours.air[(hours.hour >= each.start) & (hours.hour <= each.end)].min())
+        for each in timeline.moments
+        if each.kind == "night"
+    }
 
 
 def _measured_timeline(
@@ -81,7 +149,7 @@ def as_lain(course: Course, person: Person, lay: Lay | None) -> tuple[Person, fl
     changes: dict[str, object] = {"nights": ()}
     if lay.worn is not None:
         changes["garments"] = tuple(
-            each.model_copy(update={"only_at_camp": False, "only_asleep": each.layer == "base"})
+            each.model_copy(update={"only_at_camp": False, "only_asleep": True})
             for each in person.garments
             if each.id in lay.worn
         )
@@ -165,10 +233,10 @@ def slopes(
         begins.append(len(variants))
         aired.append(lost)
         variants += _steps(there)
-    course = of.course.altered(clothes_in_bed=True) if diary.lay else of.course
-    margins = bed_margins(course, of.timeline, variants, of.wet)
     bases = [variants[begin] for begin in begins]
-    beds = lay_beds(course, bases, of.timeline, wardrobes(bases), of.wet)
+    margins = bed_margins(of.course, of.timeline, variants, of.wet)
+    beds = lay_beds(of.course, bases, of.timeline, wardrobes(bases), of.wet)
+    hardest = beds.hardest()
     found: dict[tuple[str, int], Slopes] = {}
     for row, ((person, day), begin) in enumerate(zip(asked, begins, strict=True)):
         column = columns[day]
@@ -177,8 +245,7 @@ def slopes(
         if not all(np.isfinite(here)) or here[0] < LEAST_MARGIN:
             continue
         lift = beds.lift[row, column]
-        at = int(beds.hardest()[row, column])
-        computed = float(lift[at])
+        computed = float(lift[int(hardest[row, column])])
         found[person.id, day] = Slopes(
             here[0] - aired[row] * max(computed, 0.0),
             (here[1] - here[0]) / STEP_INDEX,

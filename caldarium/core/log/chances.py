@@ -51,6 +51,9 @@ class Reliability:
         return 1 - self.brier / self.uncertain if self.uncertain > 1e-9 else None
 
 
+NO_CHANCES = Reliability((), 0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+
+
 def reliability(said: Sequence[tuple[float, bool]]) -> Reliability:
     """How good chances were that somebody was told.
 
@@ -60,7 +63,7 @@ def reliability(said: Sequence[tuple[float, bool]]) -> Reliability:
     Source: [1], [2]; the parts are of chances as they are binned.
     """
     if not said:
-        return Reliability((), 0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+        return NO_CHANCES
     count = len(said)
     base = sum(short for _, short in said) / count
     brier = sum((chance - short) ** 2 for chance, short in said) / count

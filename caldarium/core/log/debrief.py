@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment
-from caldarium.core.log.as_it_was import as_worn
 from caldarium.core.log.diary import Diary
 from caldarium.core.log.learned import Teaching
 from caldarium.core.log.right import Outcome
@@ -61,8 +60,7 @@ def unused(course: Course, worn: Assessment, diary: Diary) -> list[Unused]:
                 found.append(Unused(person.id, piece.id, piece.name, piece.mass_g, piece.tag))
         for item in person.items:
             if (person.id, "unused", item.id) in diary.found:
-                grams = item.mass_g * item.count
-                found.append(Unused(person.id, item.id, item.name, grams, item.tag))
+                found.append(Unused(person.id, item.id, item.name, item.grams, item.tag))
     return found
 
 
@@ -110,12 +108,11 @@ class Debrief:
     found: tuple[Found, ...]
 
 
-def debrief(taught: Teaching, found: Sequence[Outcome], worn: Assessment) -> Debrief:
+def debrief(taught: Teaching, found: Sequence[Outcome]) -> Debrief:
     """What the plan and its log leave to be said.
 
     Args:
         taught, found: of the course's log.
-        worn: the assessment as forecast with what was really worn.
 
     Source: the log.
     """
@@ -137,10 +134,8 @@ def debrief(taught: Teaching, found: Sequence[Outcome], worn: Assessment) -> Deb
         if margins and not nights and min(margins) >= WARM_SLACK_K:
             slack.append(Slack(person.id, min(margins)))
     return Debrief(
-        tuple(unused(course, worn, diary)), tuple(cold), tuple(slack), tuple(diary.found.values())
+        tuple(unused(course, taught.lived.worn_result, diary)),
+        tuple(cold),
+        tuple(slack),
+        tuple(diary.found.values()),
     )
-
-
-def worn_course(taught: Teaching) -> Course:
-    """The course as forecast with what was really worn. Source: the diary."""
-    return as_worn(taught.lived.course, taught.diary)

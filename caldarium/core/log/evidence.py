@@ -5,10 +5,9 @@ from dataclasses import dataclass
 from math import inf, log, sqrt
 
 from caldarium.core.assess import assess_people
-from caldarium.core.log.as_it_was import Lived, Slopes, as_worn, slopes
-from caldarium.core.log.beliefs import Kind, about, believed, parted
+from caldarium.core.log.as_it_was import Lived, Slopes, slopes
+from caldarium.core.log.beliefs import Kind, about, believed
 from caldarium.core.log.diary import Diary, leader_of
-from caldarium.core.log.measured import Measured
 from caldarium.core.log.updating import Evidence, Unknown
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course, Person
@@ -85,7 +84,12 @@ class TimeEvidence:
 Piece = NightEvidence | MomentEvidence | LiftEvidence | TimeEvidence
 
 
+Said = tuple[list[Evidence], list[tuple[Unknown, Piece]]]
+"""Evidence, and what it rests on by what it is about."""
+
+
 def when(piece: Piece) -> tuple[object, ...]:
+    """The night or moment that a piece of evidence is of. Source: none, bookkeeping."""
     match piece:
         case NightEvidence() | LiftEvidence():
             return (piece.day,)
@@ -95,58 +99,48 @@ def when(piece: Piece) -> tuple[object, ...]:
             return (piece.day, piece.where)
 
 
-def kind_of(unknown: Unknown) -> Kind:
-    return parted(f"{unknown[0]} {unknown[1]}")[0]
+def of_beds(was: Lived, diary: Diary, by_night: Mapping[tuple[str, int], Slopes]) -> Said:
+    """Nights that somebody told of, and lifts that were measured.
 
-
-def of_beds(
-    was: Lived,
-    diary: Diary,
-    by_night: Mapping[tuple[str, int], Slopes],
-    measured: Mapping[int, Measured],
-) -> tuple[list[Evidence], list[tuple[str, Piece]]]:
-    """Nights that somebody told of, and lifts that were measured."""
+    Source: margins of the night's model, moved by its own slopes.
+    """
     evidence: list[Evidence] = []
-    pieces: list[tuple[str, Piece]] = []
-    forecast_sd = low_spread(was.course)
+    pieces: list[tuple[Unknown, Piece]] = []
     for (who, day), bed in by_night.items():
         felt = diary.night(who, day)
         assert felt is not None
         person = was.course.person(who)
-        weights: dict[Unknown, float] = {("sleep", who): bed.by_index}
+        weights: dict[Unknown, float] = {about("sleep", who): bed.by_index}
         there = person.bed_on(day)
         lay = diary.lay.get((who, day))
         if there.bag is not None:
-            weights["bag", f"{who}:{there.bag.id}"] = bed.by_bag
+            weights[about("bag", f"{who}:{there.bag.id}")] = bed.by_bag
         for pad, slope in bed.by_pads.items():
-            weights["pad", f"{who}:{pad}"] = slope
+            weights[about("pad", f"{who}:{pad}")] = slope
         shelter = person.on_night(day).shelter if lay is None or not lay.moved else lay.shelter
         if shelter is not None and bed.lift > 0 and _there(was.course, shelter):
-            unit = bed.lift / believed(was.course, about("tent", shelter)).mean
-            weights["tent", shelter] = unit * (1 - bed.aired)
-        weights = {unknown: slope for unknown, slope in weights.items() if abs(slope) > 1e-3}
+            tent = about("tent", shelter)
+            weights[tent] = bed.lift / believed(was.course, tent).mean * (1 - bed.aired)
+        weights = {name: slope for name, slope in weights.items() if abs(slope) > 1e-3}
         if not weights:
             continue
-        at = sum(
-            slope * believed(was.course, about(kind_of(unknown), unknown[1])).mean
-            for unknown, slope in weights.items()
-        )
+        at = sum(slope * believed(was.course, name).mean for name, slope in weights.items())
         low, high = FELT_NIGHT[felt]
-        known = measured.get(day) is not None and measured[day].low is not None
-        sd = NIGHT_SD if known else sqrt(NIGHT_SD**2 + forecast_sd**2)
+        known = was.low(day) is not None
+        sd = NIGHT_SD if known else sqrt(NIGHT_SD**2 + was.spreads[day] ** 2)
         shift = at - bed.margin
         evidence.append(Evidence(weights, low + shift, high + shift, sd, ODD_NIGHT))
         piece = NightEvidence(who, day, felt, bed.margin, known)
-        pieces += [(about(kind_of(unknown), unknown[1]), piece) for unknown in weights]
-    for day, each in measured.items():
+        pieces += [(name, piece) for name in weights]
+    for day, each in was.measured.items():
         for shelter, lift in each.lifts.items():
             computed = _lift_of(was, by_night, shelter, day)
             if computed is None or computed <= 0.1:
                 continue
-            unit = computed / believed(was.course, about("tent", shelter)).mean
-            weights = {("tent", shelter): unit}
+            tent = about("tent", shelter)
+            weights = {tent: computed / believed(was.course, tent).mean}
             evidence.append(Evidence(weights, lift, lift, LIFT_SD, ODD_LIFT))
-            pieces.append((about("tent", shelter), LiftEvidence(shelter, day, lift, computed)))
+            pieces.append((tent, LiftEvidence(shelter, day, lift, computed)))
     return evidence, pieces
 
 
@@ -168,14 +162,11 @@ def _lift_of(
     return next((each.mean_lift for each in found.values()), None)
 
 
-def low_spread(course: Course) -> float:
-    """Standard deviation of a night's low against the forecast [K]. Source: the course's spread."""
-    sd = course.cautious_sd or 1.0
-    return max(abs(course.spread.cautious.low_k) / sd, 0.5)
+def of_walks(was: Lived, diary: Diary) -> Said:
+    """Walks that somebody told of, as evidence of the heat that they make.
 
-
-def of_walks(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str, Piece]]]:
-    """Walks that somebody told of, as evidence of the heat that they make."""
+    Source: needs of the day's model, moved by a tenth more heat.
+    """
     told = [
         (person.id, moment)
         for person in was.course.people
@@ -184,22 +175,21 @@ def of_walks(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str, 
     ]
     if not told:
         return [], []
-    worn = as_worn(was.course, diary)
-    who_told = dict.fromkeys(who for who, _ in told)
-    people = tuple(worn.person(who) for who in who_told)
-    plain, hotter = (
-        {
-            found.person: {each.moment: each for each in found.moments}
-            for found in assess_people(worn, asked, was.result.timeline)
-        }
-        for asked in (people, tuple(_hotter(worn, each) for each in people))
-    )
+    worn = was.worn
+    hotter = {
+        found.person: {each.moment: each for each in found.moments}
+        for found in assess_people(
+            worn,
+            tuple(_hotter(worn, worn.person(who)) for who in dict.fromkeys(w for w, _ in told)),
+            was.result.timeline,
+        )
+    }
     evidence: list[Evidence] = []
-    pieces: list[tuple[str, Piece]] = []
+    pieces: list[tuple[Unknown, Piece]] = []
     for who, moment in told:
         felt = diary.moment(who, moment)
         assert felt is not None
-        state, other = plain[who][moment.id], hotter[who][moment.id]
+        state, other = was.worn_at(who, moment.id), hotter[who][moment.id]
         slope = (state.need_min - other.need_min) / STEP_WALK
         margin = state.provided - state.need_min
         room = max(state.need_neutral - state.need_min, 0.0)
@@ -213,17 +203,12 @@ def of_walks(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str, 
         }[felt]
         if slope <= 1e-3 or not state.spread > 0:
             continue
-        at = slope * believed(worn, about("walk", who)).mean
+        walk = about("walk", who)
+        shift = slope * believed(worn, walk).mean - margin
         evidence.append(
-            Evidence(
-                {("walk", who): slope},
-                low + at - margin,
-                high + at - margin,
-                state.spread,
-                ODD_MOMENT,
-            )
+            Evidence({walk: slope}, low + shift, high + shift, state.spread, ODD_MOMENT)
         )
-        pieces.append((about("walk", who), MomentEvidence(who, moment.id, felt, margin)))
+        pieces.append((walk, MomentEvidence(who, moment.id, felt, margin)))
     return evidence, pieces
 
 
@@ -233,16 +218,19 @@ def _hotter(course: Course, person: Person) -> Person:
     return person.model_copy(update={"walks": Belief(mean=mean + STEP_WALK, sd=1)})
 
 
-def of_times(was: Lived, diary: Diary) -> tuple[list[Evidence], list[tuple[str, Piece]]]:
-    """Halts and ways by whoever led; those of a day of which all was said to be as planned too."""
+def of_times(was: Lived, diary: Diary) -> Said:
+    """Halts and ways by whoever led; those of a day of which all was said to be as planned too.
+
+    Source: the diary against the plan.
+    """
     evidence: list[Evidence] = []
-    pieces: list[tuple[str, Piece]] = []
+    pieces: list[tuple[Unknown, Piece]] = []
     course, timeline = was.course, was.result.timeline
 
     def put(kind: Kind, sd: float, piece: TimeEvidence) -> None:
-        seen = log(piece.took / piece.planned)
-        evidence.append(Evidence({(kind, piece.leader): 1.0}, seen, seen, sd, ODD_TIME))
-        pieces.append((about(kind, piece.leader), piece))
+        name, seen = about(kind, piece.leader), log(piece.took / piece.planned)
+        evidence.append(Evidence({name: 1.0}, seen, seen, sd, ODD_TIME))
+        pieces.append((name, piece))
 
     for day, (each, start) in enumerate(zip(course.days, course.starts, strict=True)):
         leader = leader_of(course, diary, day)

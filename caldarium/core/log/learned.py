@@ -7,14 +7,16 @@ from typing import Literal
 
 from caldarium.core.day.how_sure import Sure, how_sure
 from caldarium.core.log.as_it_was import Lived, Slopes, lived, slopes
-from caldarium.core.log.beliefs import Kind, about, believed, parted, where_there, with_belief
+from caldarium.core.log.beliefs import Kind, believed, parted, where_there, with_belief
 from caldarium.core.log.diary import Diary, diary_of
-from caldarium.core.log.evidence import Piece, kind_of, of_beds, of_times, of_walks, when
+from caldarium.core.log.evidence import Piece, of_beds, of_times, of_walks, when
 from caldarium.core.log.updating import Evidence, Unknown, learn
 from caldarium.core.plan.belief import Belief
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Log
 
+TELLING = 0.4
+"""A change of so many of its former deviations is worth a decision: judgement."""
 Stand = Literal["new", "in force", "refused", "more since"]
 """Never decided; taken and as it was taken; refused as it is; taken or refused before, and other
 since."""
@@ -36,6 +38,22 @@ class Taught:
     def sure(self) -> Sure:
         """How sure it is that the change has the right sign. Source: core.day.how_sure."""
         return how_sure(self.after.mean - self.before.mean, self.after.sd)
+
+    @property
+    def shift(self) -> float:
+        """How far it moved, in its former deviations. Source: none, arithmetic."""
+        return abs(self.after.mean - self.before.mean) / self.before.sd
+
+    @property
+    def telling(self) -> bool:
+        """Whether the change is worth a decision. Source: TELLING."""
+        return self.shift >= TELLING
+
+    @property
+    def of_ways(self) -> bool:
+        """Whether it is of halts and ways, which a later course is planned with, as this one's are
+        walked. Source: none, bookkeeping."""
+        return self.kind in ("halts", "pace")
 
     @property
     def times(self) -> int:
@@ -65,9 +83,11 @@ def before_log(course: Course, diary: Diary) -> Course:
     Source: none, bookkeeping.
     """
     for name in where_there(course, list(diary.decided)):
-        taken = [each for each in diary.decided[name] if each.taken]
-        if any(_same(each.after, believed(course, name)) for each in taken):
-            course = with_belief(course, name, taken[0].before)
+        now = believed(course, name)
+        for each in reversed(diary.decided[name]):
+            if each.taken and _same(each.after, now):
+                course = with_belief(course, name, each.before)
+                break
     return course
 
 
@@ -91,8 +111,7 @@ def teach(course: Course, told: Log) -> Teaching:
     """
     diary = diary_of(told.entries)
     prior = before_log(course, diary)
-    was = lived(prior, told.thermometers)
-    measured = was.measured
+    was = lived(prior, told.thermometers, diary)
     nights = [
         (person, night.day)
         for person in prior.people
@@ -100,7 +119,7 @@ def teach(course: Course, told: Log) -> Teaching:
         if night.kind == "night" and diary.night(person.id, night.day) is not None
     ]
     by_night = slopes(was, diary, nights)
-    beds, bed_pieces = of_beds(was, diary, by_night, measured)
+    beds, bed_pieces = of_beds(was, diary, by_night)
     walks, walk_pieces = of_walks(was, diary)
     times, time_pieces = of_times(was, diary)
     pieces: dict[str, list[Piece]] = {}
@@ -138,25 +157,19 @@ def _stand(course: Course, diary: Diary, name: str, after: Belief) -> Stand:
 
 def _after(course: Course, evidence: Sequence[Evidence]) -> dict[str, Belief]:
     """Beliefs after evidence of sums of them."""
-    names = dict.fromkeys(unknown for each in evidence for unknown in each.weights)
-    prior = {unknown: believed(course, about(kind_of(unknown), unknown[1])) for unknown in names}
-    return {
-        about(kind_of(unknown), unknown[1]): belief
-        for unknown, belief in learn(prior, evidence).items()
-    }
+    names = dict.fromkeys(name for each in evidence for name in each.weights)
+    return learn({name: believed(course, name) for name in names}, evidence)
 
 
 def _after_logs(course: Course, evidence: Sequence[Evidence]) -> dict[str, Belief]:
     """Beliefs of factors that are learned as logarithms."""
-    names = dict.fromkeys(unknown for each in evidence for unknown in each.weights)
+    names = dict.fromkeys(name for each in evidence for name in each.weights)
     prior: dict[Unknown, Belief] = {}
-    for unknown in names:
-        of = believed(course, about(kind_of(unknown), unknown[1]))
+    for name in names:
+        of = believed(course, name)
         mean = max(of.mean, 0.05)
-        prior[unknown] = Belief(mean=log(mean), sd=of.sd / mean, times=of.times)
+        prior[name] = Belief(mean=log(mean), sd=of.sd / mean, times=of.times)
     return {
-        about(kind_of(unknown), unknown[1]): Belief(
-            mean=exp(belief.mean), sd=belief.sd * exp(belief.mean), times=belief.times
-        )
-        for unknown, belief in learn(prior, evidence).items()
+        name: Belief(mean=exp(belief.mean), sd=belief.sd * exp(belief.mean), times=belief.times)
+        for name, belief in learn(prior, evidence).items()
     }

@@ -1,101 +1,85 @@
 """The course that begins from what this one found, and a night near the road before it."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from caldarium.core.log.bands import NOTABLE, with_bands
-from caldarium.core.log.beliefs import believed, with_belief
-from caldarium.core.log.debrief import Debrief
-from caldarium.core.log.diary import leader_of
-from caldarium.core.log.learned import Taught, Teaching
-from caldarium.core.plan.belief import LEAST_FACTOR, MOST_FACTOR, Belief
-from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.route import Camp, Day, Leg
+from caldarium.core.assess import Assessment
+from caldarium.core.log.bands import band_factor, band_source, bands_off, with_bands
+from caldarium.core.log.carried import carried_to, with_taught
+from caldarium.core.log.debrief import Unused
+from caldarium.core.log.learned import Taught
+from caldarium.core.log.review import Review
+from caldarium.core.plan.changes import remove_piece, with_person
+from caldarium.core.plan.course import Course
+from caldarium.core.plan.log import Log
+from caldarium.core.plan.route import Camp, Day
 from caldarium.core.plan.weather_sources import Conditions
+from caldarium.core.what_if.idle import Idle, ledger
 
-TELLING = 0.4
-"""A change of so many of its former deviations is worth a proposal: judgement."""
-
-
-Change = Literal["belief", "leave out", "halts", "pace", "bands"]
+Change = Literal["learned", "leave out", "bands"]
 
 
 @dataclass(frozen=True)
 class Proposal:
-    """One difference that the next course could begin with: what it changes, of whom, and how.
-
-    key names it; about is the thing learned, the piece that stays at home, or the leader whose
-    halts or pace ways are planned with; before and after are beliefs, or grams of a piece before;
-    of bands grams is the factor.
-    """
+    """One difference that the next course could begin with, by its key: something learned, a piece
+    that stays at home, or bands so many times as wide."""
 
     key: str
     change: Change
-    person: str
-    about: str
-    name: str = ""
-    grams: float = 0.0
-    before: Belief | None = None
-    after: Belief | None = None
+    taught: Taught | None = None
+    piece: Unused | None = None
+    factor: float = 1.0
+
+
+def may_stay(
+    course: Course, result: Assessment, idle: Mapping[str, Idle]
+) -> dict[str, frozenset[str]]:
+    """Pieces that can stay at home at the plan's own caution, or are their owner's choice.
+
+    Args:
+        course, result: the plan as it stands.
+        idle: of those who are asked about.
+
+    Returns:
+        Ids by person.
+
+    Source: the ledger of core.what_if.idle; that nobody put a piece on is no proof that it is not
+        needed when it is colder.
+    """
+    return {
+        who: frozenset(
+            line.piece
+            for line in ledger(course, course.person(who), result, found)
+            if line.verdict in ("idle", "choice")
+        )
+        for who, found in idle.items()
+    }
 
 
 def proposals(
-    course: Course, taught: Teaching, said: Debrief, bands: float = 1.0
+    course: Course, found: Review, stays: Mapping[str, Collection[str]]
 ) -> list[Proposal]:
-    """What the next course could begin with: what was learned and is telling, what was never used,
-    wider or narrower bands.
+    """What the next course could begin with: what was learned and is telling, what was never used
+    and can stay at home, wider or narrower bands.
 
     Args:
         course: the plan as it stands.
-        taught, said: of its log.
-        bands: from band_factor.
+        found: of its log.
+        stays: from may_stay.
 
-    Source: what was learned; a change of TELLING deviations.
+    Source: the log.
     """
-    found: list[Proposal] = []
-    leader = leader_of(course, taught.diary, 0)
-    for each in taught.taught:
-        if not telling(each) or each.stand == "refused":
-            continue
-        if each.kind in ("halts", "pace"):
-            if each.about.partition(" ")[2] == leader:
-                found.append(
-                    Proposal(
-                        each.about,
-                        "halts" if each.kind == "halts" else "pace",
-                        leader,
-                        each.about,
-                        before=each.before,
-                        after=each.after,
-                    )
-                )
-            continue
-        if believed(course, each.about) == each.after:
-            continue
-        who = each.about.partition(" ")[2].partition(":")[0]
-        found.append(
-            Proposal(each.about, "belief", who, each.about, before=each.before, after=each.after)
-        )
-    if abs(bands - 1) >= NOTABLE:
-        found.append(Proposal("bands", "bands", "", "bands", grams=bands))
-    found += [
-        Proposal(
-            f"leave {each.person}:{each.piece}",
-            "leave out",
-            each.person,
-            each.piece,
-            each.name,
-            each.grams,
-        )
-        for each in said.unused
+    wanted = [each for each in found.teaching.taught if each.telling and each.stand != "refused"]
+    offered = [Proposal(each.about, "learned", each) for each in carried_to(course, wanted)]
+    factor = band_factor(found.lows)
+    if bands_off(course, found.teaching.lived.result.timeline, found.lows):
+        offered.append(Proposal("bands", "bands", factor=factor))
+    return offered + [
+        Proposal(f"leave {each.person}:{each.piece}", "leave out", piece=each)
+        for each in found.debrief.unused
+        if each.piece in stays.get(each.person, ())
     ]
-    return found
-
-
-def telling(taught: Taught) -> bool:
-    """Whether a change is worth a proposal. Source: TELLING."""
-    return abs(taught.after.mean - taught.before.mean) >= TELLING * taught.before.sd
 
 
 def with_proposals(course: Course, offered: Sequence[Proposal], chosen: Collection[str]) -> Course:
@@ -111,59 +95,18 @@ def with_proposals(course: Course, offered: Sequence[Proposal], chosen: Collecti
     for each in offered:
         if each.key not in chosen:
             continue
-        if each.change == "belief" and each.after is not None:
-            course = with_belief(course, each.about, each.after)
-        elif each.change == "leave out":
-            course = _without(course, each.person, each.about)
-        elif each.change == "bands":
-            course = with_bands(course, each.grams, BANDS_SOURCE)
-        elif each.after is not None:
-            course = with_belief(course, each.about, each.after)
-            factor = min(max(each.after.mean, LEAST_FACTOR), MOST_FACTOR)
-            before = each.before.mean if each.before is not None else 1.0
-            course = _with_times(course, each.change, factor / max(before, LEAST_FACTOR))
+        if each.taught is not None:
+            course = with_taught(course, [each.taught])
+        elif each.piece is not None:
+            person = course.person(each.piece.person)
+            course = with_person(course, remove_piece(person, each.piece.piece))
+        else:
+            course = with_bands(course, each.factor, band_source(course))
     return course
 
 
-BANDS_SOURCE = "the former spread, as logged nights found it"
-
-
-def _without(course: Course, who: str, piece: str) -> Course:
-    """A course in which somebody leaves a piece at home."""
-
-    def left(person: Person) -> Person:
-        if person.id != who:
-            return person
-        return person.altered(
-            garments=tuple(each for each in person.garments if each.id != piece),
-            items=tuple(each for each in person.items if each.id != piece),
-            overrules=tuple(each for each in person.overrules if each.garment != piece),
-            on_plane=None
-            if person.on_plane is None
-            else tuple(each for each in person.on_plane if each != piece),
-        )
-
-    return course.altered(people=tuple(left(each) for each in course.people))
-
-
-def _with_times(course: Course, change: Change, factor: float) -> Course:
-    """A course with halts, or ways, so much longer."""
-
-    def leg(each: Leg) -> Leg:
-        if change == "halts":
-            return each.altered(halt_min=min(max(round(each.halt_min * factor), 1), 180))
-        if each.distance_km <= 0:
-            return each
-        if each.hours is not None:
-            return each.altered(hours=each.hours * factor)
-        return each.altered(pace_kmh=min(max(each.pace_kmh / factor, 1.0), 8.0))
-
-    days = tuple(day.altered(legs=tuple(leg(each) for each in day.legs)) for day in course.days)
-    return course.altered(days=days)
-
-
-def test_night(course: Course, night: int, name: str) -> Course:
-    """A night near the road to try beds and shelters before they are needed.
+def night_near_road(course: Course, night: int, name: str) -> Course:
+    """A test night near the road to try beds and shelters before they are needed.
 
     Args:
         course: the plan whose people, beds and tents are tried.
@@ -208,5 +151,5 @@ def test_night(course: Course, night: int, name: str) -> Course:
         lists=(),
         counted=(),
         group=(),
-        log=type(course.log)(),
+        log=Log(),
     )

@@ -11,6 +11,7 @@ from caldarium.core.plan.changes import fresh_id
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import MOST_READINGS, STEP_MIN, Thermometer
 
+EPOCH = datetime(1970, 1, 1)
 STEP_H = STEP_MIN / 60
 AROUND_H = 24.0
 """How much before and after a course is kept of a longer file [h]."""
@@ -67,6 +68,14 @@ def midnight(course: Course) -> datetime:
     """Midnight before the first day, by the place's own clock. Source: none, bookkeeping."""
     zone = timezone(timedelta(hours=course.place.utc_offset_h))
     return datetime.combine(course.start, datetime.min.time(), zone)
+
+
+def begins(course: Course) -> float:
+    """Seconds since 1970 at the first midnight, as if the place's own clock were UTC.
+
+    Source: none, bookkeeping.
+    """
+    return (midnight(course).replace(tzinfo=None) - EPOCH).total_seconds()
 
 
 def course_hour(course: Course, when: datetime) -> float:
@@ -149,7 +158,6 @@ def kept_window(course: Course, first: datetime, count: int, offset_h: float) ->
 
 Channels = Sequence[tuple[str, Array]]
 """Names, and what was read at times common to all [°C, NaN where nothing]."""
-EPOCH = datetime(1970, 1, 1)
 
 
 def thermometers_of(

@@ -6,11 +6,10 @@ from math import sqrt
 from statistics import NormalDist
 from typing import Literal
 
-from caldarium.core.assess import Assessment, assess
-from caldarium.core.log.as_it_was import as_worn, slopes
+from caldarium.core.log.as_it_was import slopes
 from caldarium.core.log.beliefs import about, believed
 from caldarium.core.log.diary import ASKED, Diary
-from caldarium.core.log.evidence import NIGHT_SD, low_spread
+from caldarium.core.log.evidence import NIGHT_SD
 from caldarium.core.log.learned import Teaching
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.log import Felt
@@ -87,26 +86,49 @@ def outcomes(taught: Teaching) -> list[Outcome]:
 def lows(taught: Teaching) -> list[Low]:
     """Lows of nights that were measured, against the forecast. Source: readings."""
     of = taught.lived
-    sd = low_spread(of.course)
     return [
-        Low(night.day, night.air, sd, there.low)
-        for night in of.result.timeline.moments
-        if night.kind == "night"
-        and (there := of.measured.get(night.day)) is not None
-        and there.low is not None
+        Low(day, forecast, of.spreads[day], low)
+        for day, forecast in of.lows.items()
+        if (low := of.low(day)) is not None
     ]
+
+
+@dataclass(frozen=True)
+class Band:
+    """The low of a night as forecast, and between which BAND of them should lie [°C]."""
+
+    day: int
+    forecast: float
+    sd: float
+
+    @property
+    def low(self) -> float:
+        """Its lower end [°C]. Source: BAND_SDS."""
+        return self.forecast - BAND_SDS * self.sd
+
+    @property
+    def high(self) -> float:
+        """Its upper end [°C]. Source: BAND_SDS."""
+        return self.forecast + BAND_SDS * self.sd
+
+
+def bands(taught: Teaching) -> list[Band]:
+    """The band of every night. Source: the course's own cautions."""
+    of = taught.lived
+    return [Band(day, forecast, of.spreads[day]) for day, forecast in of.lows.items()]
 
 
 def _nights(taught: Teaching) -> list[Outcome]:
     of, diary = taught.lived, taught.diary
-    course, sd_low = of.course, low_spread(of.course)
+    course = of.course
     told: list[tuple[Person, int]] = [
         (person, night.day)
         for person in course.people
         for night in of.timeline.moments
         if night.kind == "night" and diary.night(person.id, night.day) is not None
     ]
-    weathered = slopes(of, Diary(), told)
+    # Without a word on a bed the nights that teach are those as planned already.
+    weathered = slopes(of, Diary(), told) if diary.lay else taught.nights
     found: list[Outcome] = []
     for person, day in told:
         felt = diary.night(person.id, day)
@@ -115,7 +137,7 @@ def _nights(taught: Teaching) -> list[Outcome]:
         if felt is None or here is None or not abs(night.margin) < 100:
             continue
         sd = sqrt(
-            sd_low**2
+            of.spreads[day] ** 2
             + NIGHT_SD**2
             + (here.by_index * person.sleeper_sd) ** 2
             + (here.by_bag * _bag_sd(course, person, day)) ** 2
@@ -170,12 +192,9 @@ def _moments(taught: Teaching) -> list[Outcome]:
     moments = [each for each in of.result.timeline.moments if each.kind in ASKED]
     if not any(diary.moment(p.id, m) is not None for p in of.course.people for m in moments):
         return []
-    worn = as_worn(of.course, diary)
-    lived: Assessment = of.result if worn is of.course else assess(worn)
     found: list[Outcome] = []
     for person in of.course.people:
         planned = {each.moment: each for each in of.result.of(person.id).moments}
-        real = {each.moment: each for each in lived.of(person.id).moments}
         for moment in moments:
             felt = diary.moment(person.id, moment)
             state = planned.get(moment.id)
@@ -184,7 +203,8 @@ def _moments(taught: Teaching) -> list[Outcome]:
             margin = state.provided - state.need_min
             chance = NormalDist().cdf(-margin / state.spread)
             short = felt == "cold"
-            as_was = real[moment.id].provided - real[moment.id].need_min
+            worn = of.worn_at(person.id, moment.id)
+            as_was = worn.provided - worn.need_min
             found.append(
                 Outcome(
                     person.id,

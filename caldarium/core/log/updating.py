@@ -20,8 +20,8 @@ import numpy as np
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.belief import Belief
 
-Unknown = tuple[str, str]
-"""A kind of unknown, and whose."""
+Unknown = str
+"""The name of something that is not known."""
 WIDE = 5.0
 """An odd measured figure is spread so many times wider: judgement."""
 ROUNDS, CLOSE = 600, 1e-9

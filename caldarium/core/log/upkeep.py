@@ -2,13 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Found
 from caldarium.core.stock.inventory import Stored
 
 Task = Literal["mend", "buy", "wash", "retire"]
+TASKS: tuple[Task, ...] = get_args(Task)
 WASH_AFTER = 60
 """Nights after which a bag is due for a wash: judgement; common practice, no published source, has
 30 to 100."""
@@ -30,6 +31,17 @@ class Upkeep:
     washes: int = 0
 
 
+def upkept(piece: Stored, task: Task) -> Stored:
+    """A piece of the store as a task leaves it. Source: none, bookkeeping."""
+    changed: dict[Task, dict[str, object]] = {
+        "mend": {"condition": "to mend"},
+        "retire": {"retired": True},
+        "wash": {"washes": piece.washes + 1},
+        "buy": {},
+    }
+    return piece.altered(**changed[task])
+
+
 def upkeep(course: Course, found: Sequence[Found], known: Mapping[str, Stored]) -> list[Upkeep]:
     """What is to do after a course.
 
@@ -39,8 +51,8 @@ def upkeep(course: Course, found: Sequence[Found], known: Mapping[str, Stored]) 
         known: the store's pieces by tag in lower case.
 
     Returns:
-        Failed pieces to mend, to retire where they failed before; what was missed, borrowed or
-        wished for to buy; bags after WASH_AFTER nights without a wash, and after TIRED_NIGHTS.
+        Failed pieces to mend, to retire where the store calls them unfit; what was missed, borrowed
+        or wished for to buy; bags after WASH_AFTER nights without a wash, and after TIRED_NIGHTS.
 
     Source: common practice, no published source.
     """
@@ -48,8 +60,7 @@ def upkeep(course: Course, found: Sequence[Found], known: Mapping[str, Stored]) 
     for each in found:
         if each.what == "failed":
             piece = known.get(each.tag.lower()) if each.tag else None
-            again = piece is not None and piece.condition in ("to mend", "unfit")
-            task: Task = "retire" if again else "mend"
+            task: Task = "retire" if piece is not None and piece.condition == "unfit" else "mend"
             tasks.append(Upkeep(task, each.name, each.tag, each.subject, each.note))
         elif each.what in ("missed", "borrowed", "wished"):
             tasks.append(Upkeep("buy", each.name, each.tag, each.subject, each.note))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from caldarium.core.load.packing import Line, packing_list
-from caldarium.core.pack.contents import Content, Role, content_of
+from caldarium.core.pack.contents import Content, Role, content_of, thing_of
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import units
 from caldarium.core.plan.kit import LegEnd
@@ -40,18 +40,18 @@ def in_bag(course: Course, person: Person, lines: Sequence[Line]) -> list[InBag]
 
     Source: common practice, no published source; HEAVY_G is judgement.
     """
-    found: list[InBag] = []
-    for line in lines:
-        content = content_of(course, person, line)
-        piece = content.garment
-        shell = piece is not None and piece.layer == "shell"
-        place: Place = "middle"
-        if content.role in FIRST_ROLES or shell:
-            place = "top"
-        elif not ("crushable" in content.marks or content.role in SOFT or content.grams < HEAVY_G):
-            place = "bottom"
-        found.append(InBag(line, content, place))
-    return sorted(found, key=_order)
+    return sorted((_placed(line, content_of(course, person, line)) for line in lines), key=_order)
+
+
+def _placed(line: Line, content: Content) -> InBag:
+    piece = content.garment
+    shell = piece is not None and piece.layer == "shell"
+    place: Place = "middle"
+    if content.role in FIRST_ROLES or shell:
+        place = "top"
+    elif not ("crushable" in content.marks or content.role in SOFT or content.grams < HEAVY_G):
+        place = "bottom"
+    return InBag(line, content, place)
 
 
 def _order(each: InBag) -> tuple[int, float]:
@@ -100,11 +100,9 @@ def bundles(course: Course) -> list[Bundle]:
             found.setdefault(key, []).extend(
                 (person.id, each) for each in in_bag(course, person, mine)
             )
-    first = course.people[0]
     for helper in course.helpers:
-        lines = _groups(course, helper.id)
         found.setdefault((helper.id, None), []).extend(
-            ("", each) for each in in_bag(course, first, lines)
+            ("", each) for each in _groups(course, helper.id)
         )
     days = sorted(found.items(), key=lambda each: _turn(each[0]))
     return [
@@ -123,21 +121,23 @@ def _turn(key: tuple[str, LegEnd | None]) -> tuple[bool, int, str]:
     return bool(helper), place.day if place is not None else 0, helper
 
 
-def _groups(course: Course, helper: str) -> list[Line]:
+def _groups(course: Course, helper: str) -> list[InBag]:
     """Group kit that a helper carries."""
     kits = {kit.id: kit for kit in course.group}
     count = Counter(unit.kit for unit in units(course) if unit.carrier == helper)
-    return [
-        Line(
+    found: list[InBag] = []
+    for name, many in count.items():
+        kit = kits[name]
+        line = Line(
             name,
-            kits[name].name if many == 1 else f"{many} × {kits[name].name}",
-            kits[name].purpose,
-            many * kits[name].mass_g,
-            many * (kits[name].packed_l or 0.0),
-            kits[name].packed_l is None,
+            kit.name if many == 1 else f"{many} × {kit.name}",
+            kit.purpose,
+            many * kit.mass_g,
+            many * (kit.packed_l or 0.0),
+            kit.packed_l is None,
             None,
-            kits[name].fly,
+            kit.fly,
             "group",
         )
-        for name, many in count.items()
-    ]
+        found.append(_placed(line, thing_of(line, kit)))
+    return found

@@ -1,6 +1,7 @@
 """What is in somebody's pack on one morning, and what each piece is like to pack."""
 
 import math
+import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -48,15 +49,16 @@ LEAST_G = 1.0
 """What weighs less is in a pocket anyway [g]."""
 SHARP = ("axe", "crampon", "spike", "saw", "screw", "knife")
 CRUSHABLE = ("helmet", "lens", "glasses", "goggles", "camera", "egg")
-HARD = ("pot", "stove", "pan", "mug", "cup", "tin", "burner", "kettle", "shovel", "can,")
-FLAT = ("map", "book", "tablet", "sit pad", "notebook", "foil blanket")
-LONG = ("pole", "probe", "ice axe", "paddle", "tripod")
+HARD = re.compile(r"\b(pot|stove|pan|mug|cup|tin|burner|kettle|shovel|gas can|fuel can)s?\b", re.I)
+FLAT = re.compile(r"\b(map|book|tablet|sit pad|notebook|foil blanket)s?\b", re.I)
+LONG = re.compile(r"\b(pole|probe|ice axe|paddle|tripod)s?\b", re.I)
+"""Words in a name by which things are taken for hard, flat or long: judgement."""
 LOOSE, COMPRESSED = 1.3, 0.7
 """Room of something soft that lies loose, and that is pressed, over that in its sack: judgement."""
 SOFT_ROLES: tuple[Role, ...] = ("bed", "clothes")
 SUN, SPARE = ("sun", "shade"), ("spare",)
-"""Words in a name by which things are taken for sharp, crushable, hard, long, against the sun or
-spare: judgement."""
+"""Words in a name by which things are taken for sharp, crushable, against the sun or spare:
+judgement."""
 _ROLE_OF_KIND: dict[str, Role] = {
     "cook": "cook",
     "fuel": "fuel",
@@ -87,7 +89,7 @@ class Content:
     """One thing in a pack: its mass [g], its room [L], whether that is estimated, what it is to the
     one who packs, what it is like, whether by the user's word, and whether it goes in wet; garment
     where it is clothing; part of how many alike, as of bottles; bundle what stays
-    together with it."""
+    together with it; barrier a dry sack of its own."""
 
     id: str
     name: str
@@ -102,6 +104,12 @@ class Content:
     garment: Garment | None = None
     part: tuple[int, int] = (1, 1)
     bundle: str = ""
+    barrier: bool = False
+
+    @property
+    def may_get_wet(self) -> bool:
+        """Whether water round it does no harm. Source: its marks and its own dry sack."""
+        return "keep dry" not in self.marks or self.barrier
 
 
 def first_walk(timeline: Timeline, day: int) -> Moment | None:
@@ -168,11 +176,11 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
             if item.inside is not None:
                 inside.setdefault(person.around(item).id, []).append(line)
             else:
-                lines.append(_thing(line, item))
+                lines.append(thing_of(line, item))
         elif line.kind == "share" and line.id in kits:
             nobodys.append(line)
         elif line.id not in waits:
-            lines.append(_thing(line, kits.get(line.id)))
+            lines.append(thing_of(line, kits.get(line.id)))
     fuel = {line.id: line.grams * _net(kits.get(line.id) or items.get(line.id)) for line in lines}
     listed = [_with_inside(each, inside.get(each.id, [])) for each in lines]
     listed = _wetted(listed, found.load.wet[at] * 1000)
@@ -240,7 +248,7 @@ def content_of(course: Course, person: Person, line: Line) -> Content:
     if line.kind == "garment" and piece is not None:
         return _clothes(line, piece)
     things = (*person.items, *course.group)
-    return _thing(line, next((each for each in things if each.id == line.id), None))
+    return thing_of(line, next((each for each in things if each.id == line.id), None))
 
 
 def _clothes(line: Line, piece: Garment) -> Content:
@@ -261,7 +269,8 @@ def _clothes(line: Line, piece: Garment) -> Content:
     )
 
 
-def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
+def thing_of(line: Line, kit: Item | GroupKit | None) -> Content:
+    """A line that is no clothing as a thing to pack. Source: see content_of."""
     role = _role(line, kit)
     marks: set[Mark] = set(_MARKS.get(role, ()))
     if kit is not None and kit.spoils_below_c is not None:
@@ -270,11 +279,11 @@ def _thing(line: Line, kit: Item | GroupKit | None) -> Content:
         marks.add("sharp")
     if named(line.name, CRUSHABLE):
         marks.add("crushable")
-    if named(line.name, HARD) and role not in ("bed", "clothes", "pad"):
+    if HARD.search(line.name) and role not in ("bed", "clothes", "pad"):
         marks.add("hard")
-    if named(line.name, LONG):
+    if LONG.search(line.name):
         marks.add("long")
-    if named(line.name, FLAT):
+    if FLAT.search(line.name):
         marks.add("flat")
     if role == "pad" and line.litres > 8:
         marks.add("outside")
@@ -388,9 +397,7 @@ def _as_said(person: Person, content: Content) -> Content:
     if said.packed is not None and content.role in SOFT_ROLES:
         room = {"loose": LOOSE, "compressed": COMPRESSED}.get(said.packed, 1.0)
         content = replace(content, litres=content.litres * room)
-        if said.packed == "dry sack":
-            # It has its barrier with it.
-            content = replace(content, marks=content.marks - {"keep dry"})
+        content = replace(content, barrier=said.packed == "dry sack")
     if said.marks is None:
         return content
     return replace(content, marks=frozenset(said.marks), said=True)

@@ -68,7 +68,7 @@ def check_pack(
     by_id = {each.id: each for each in asked.contents}
     placed = [by_id[name] for name in laid.order]
     if wet_out:
-        dry = [each for each in placed if "keep dry" in each.marks]
+        dry = [each for each in placed if not each.may_get_wet]
         found += _each("no barrier", dry, zones, _unprotected(asked))
     if asked.freezes:
         outside = [each for each in placed if "freezes" in each.marks]

@@ -98,7 +98,7 @@ def usual(content: Content, need: Need) -> tuple[Zone, ...]:
     if content.role == "shelter" and content.wet:
         return ("over", "front", "lashed")
     if content.role == "clothes" and need.hurry >= HURRIED:
-        if "keep dry" in content.marks:
+        if not content.may_get_wet:
             return ("top",)
         return ("front", "over", "lid", "top")
     return _USUAL[content.role]
@@ -149,9 +149,9 @@ def allowed(content: Content, asked: Asked) -> tuple[Zone, ...]:
     may_hang = "outside" in marks or "long" in marks or "sharp" in marks
     if not (may_hang or (content.wet and big)):
         found = [zone for zone in found if zone != "lashed"]
-    if "keep dry" in marks and asked.said.liner:
+    if not content.may_get_wet and asked.said.liner:
         found = [zone for zone in found if zone in MAIN]
-    elif "keep dry" in marks:
+    elif not content.may_get_wet:
         found = [zone for zone in found if zone in (*MAIN, "over", "lid")]
     if "freezes" in marks and asked.freezes:
         found = [zone for zone in found if zone in (*MAIN, "over")]
@@ -341,5 +341,5 @@ def clash(one: Content, zone: Zone, other: Content, below: Zone) -> bool:
     if one.role == "fuel" and other.role in ("food", "lunch"):
         return zone == below or PLACES[zone].height > PLACES[below].height
     spoils = "leaks" in one.marks or "sharp" in one.marks
-    soft = "keep dry" in other.marks or other.role == "pad"
+    soft = not other.may_get_wet or other.role == "pad"
     return spoils and soft and zone == below

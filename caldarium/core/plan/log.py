@@ -213,5 +213,14 @@ def person_of(entry: Entry) -> str:
             return ""
 
 
+def tells_night(entry: Entry, day: int) -> bool:
+    """Whether something was told of the night at the end of a day. Source: none, bookkeeping."""
+    match entry.event:
+        case Slept(day=told) | Lay(day=told) | OthersRight(day=told, part="morning"):
+            return told == day
+        case _:
+            return False
+
+
 PERSONAL = ("sleep", "walk", "bag", "pad", "halts", "pace")
 """Kinds of things learned that are of one person."""

@@ -1,7 +1,7 @@
 """What is handed out, to whom and with which receipt, and what comes back."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import get_args
 
@@ -16,7 +16,7 @@ from caldarium.core.stock.inventory import Condition, Stored
 from caldarium.core.stock.issue import stored_pieces
 from caldarium.core.stock.lending import days_of
 from caldarium.web.check.log import now_told, record_for, tell
-from caldarium.web.forms import Sent, whole
+from caldarium.web.forms import Answer, Sent, whole
 from caldarium.web.page import courses_of, display_of, page
 from caldarium.web.stock.store import pieces_of
 from caldarium.web.urls import course_url
@@ -42,15 +42,6 @@ class OutRow:
     condition: str
     when: str
     back: list[str]
-
-
-@dataclass(frozen=True)
-class Answer:
-    """What came of a form: a message, what is wrong by field, and what was typed."""
-
-    message: str = ""
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
 
 
 @router.get("/courses/{number}/check/handed")
@@ -130,7 +121,7 @@ def change(request: Request, number: int, sent: Sent) -> Response:
             due = record_for(request, number).due
             answer = _take_back(request, number, course, [each.told.token for each in due], {})
     except ValidationError as fault:
-        answer = Answer(f"Not kept: {fault_text(fault, display_of(request))}.")
+        answer = Answer(message=f"Not kept: {fault_text(fault, display_of(request))}.")
     if answer.message or answer.errors:
         return _page(request, number, replace(answer, form=form))
     return RedirectResponse(course_url(number, "check/handed"), 303)
@@ -155,7 +146,7 @@ def _hand_planned(
         if f"{each.person.id} {each.piece}" in ticked
     ]
     tell(request, number, told)
-    return Answer() if told else Answer("Tick what is handed out first.")
+    return Answer() if told else Answer(message="Tick what is handed out first.")
 
 
 def _hand(request: Request, number: int, course: Course, form: Mapping[str, str]) -> Answer:
@@ -198,7 +189,7 @@ def _take_back(
     for token in tokens:
         out = by_token.get(token)
         if out is None:
-            return Answer("That is not out any more.")
+            return Answer(message="That is not out any more.")
         count = whole(form.get(f"count {token}", "") or str(out.due), 1, out.due)
         if count is None:
             message = f"{out.due} are out: write how many of them come back."
@@ -218,7 +209,7 @@ def _take_back(
         if stored is not None:
             after[key] = piece_back(stored, event, nights)
     if not told:
-        return Answer("Nothing is out.")
+        return Answer(message="Nothing is out.")
     tell(request, number, told)
     for key, piece in after.items():
         events = [each.event for each in told if isinstance(each.event, HandBack)]

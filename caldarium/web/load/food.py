@@ -1,7 +1,6 @@
 """Food, water and fuel: the party's one account of each, hour by hour, and what changes it."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request
@@ -13,7 +12,7 @@ from caldarium.core.load.water import water_wanted
 from caldarium.core.worst import shortest_supplied, thirsty
 from caldarium.drawings.supplies import supplies_strip
 from caldarium.web.editing import editing
-from caldarium.web.forms import Texts
+from caldarium.web.forms import Answer, Texts
 from caldarium.web.load.food_edit import (
     BAG_HOW,
     CACHE,
@@ -54,15 +53,6 @@ class Looking:
     """Whose food and water are looked at."""
 
     person: str = ""
-
-
-@dataclass(frozen=True)
-class Answer:
-    """What came of a form: faults by field, what was typed, a message."""
-
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
-    message: str = ""
 
 
 @router.get("/courses/{number}/food")

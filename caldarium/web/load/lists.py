@@ -1,8 +1,7 @@
 """Somebody's list, whole: changed in place, several lines at once, out and in as CSV, swapped piece
 by piece, and beside another list."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Annotated
 
@@ -22,6 +21,7 @@ from caldarium.core.what_if.swaps import Swap, Swapped, alternatives, swappable,
 from caldarium.formats.cells import text_of
 from caldarium.formats.fault import FileError
 from caldarium.formats.list_csv import ListPreview, read_list, write_list
+from caldarium.web import forms
 from caldarium.web.editing import Editing, editing
 from caldarium.web.forms import Sent, file_of
 from caldarium.web.load.list_edit import (
@@ -81,13 +81,10 @@ class Looking:
 
 
 @dataclass(frozen=True)
-class Answer:
+class Answer(forms.Answer):
     """What came of a form: faults by field, what was typed, a message, lines ticked, and what a
     file would do, with its text."""
 
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
-    message: str = ""
     ticked: frozenset[str] = frozenset()
     preview: ListPreview | None = None
     text: str = ""

@@ -1,7 +1,6 @@
 """Load: everybody's hours beside their budget, the group's kit shared, idle grams as a ledger."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Annotated
 
@@ -12,6 +11,7 @@ from caldarium.core.load.loads import helper_loads
 from caldarium.core.load.share import FAIRNESS, Split
 from caldarium.core.what_if.idle import when_idle_matters
 from caldarium.core.worst import heaviest_laden
+from caldarium.web import forms
 from caldarium.web.editing import editing
 from caldarium.web.forms import Texts
 from caldarium.web.load.load_edit import (
@@ -47,13 +47,10 @@ router = APIRouter()
 
 
 @dataclass(frozen=True)
-class Answer:
+class Answer(forms.Answer):
     """What came of a form: faults by field, what was typed, a message, a split that was asked
     for."""
 
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
-    message: str = ""
     split: Split | None = None
     tried: bool = False
 

@@ -1,25 +1,30 @@
 """The debrief: what is to be said, the lists for the store, the next course, a test night."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
-from caldarium.core.assess import Assessment, assess
-from caldarium.core.log.bands import band_factor
-from caldarium.core.log.debrief import Debrief, debrief, worn_course
-from caldarium.core.log.next_course import proposals, test_night, with_proposals
-from caldarium.core.log.upkeep import Upkeep, upkeep
+from caldarium.core.log.debrief import Debrief
+from caldarium.core.log.next_course import (
+    Proposal,
+    may_stay,
+    night_near_road,
+    proposals,
+    with_proposals,
+)
+from caldarium.core.log.upkeep import TASKS, Task, Upkeep, upkeep, upkept
 from caldarium.core.plan.log import PARTY, Found
 from caldarium.core.stock.inventory import Stored
 from caldarium.core.stock.issue import stored_pieces
+from caldarium.web import forms
 from caldarium.web.forms import Sent, Texts
 from caldarium.web.log.answers import event_of
 from caldarium.web.log.logged import Logged, logged, now_entry
-from caldarium.web.page import courses_of, display_of, logs_of, page
+from caldarium.web.page import assessed, courses_of, display_of, idle_of, logs_of, page
 from caldarium.web.plan.about import on_dates
 from caldarium.web.plan.new_course import read_date
 from caldarium.web.stock.store import pieces_of
@@ -32,12 +37,9 @@ router = APIRouter()
 
 
 @dataclass(frozen=True)
-class Answer:
-    """What came of a form: a message, faults by field, and what was typed."""
+class Answer(forms.Answer):
+    """What came of a form, and which lessons were ticked; None for all."""
 
-    message: str = ""
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
     chosen: frozenset[str] | None = None
 
 
@@ -53,12 +55,14 @@ class ToDo:
     history: list[str]
 
 
-def said_of(found: Logged) -> tuple[Debrief, Assessment]:
-    """What a course leaves to be said, and its assessment as it was worn."""
-    plan = worn_course(found.teaching)
-    same = plan is found.teaching.lived.course
-    worn = found.teaching.lived.result if same else assess(plan)
-    return debrief(found.teaching, found.outcomes, worn), worn
+def _offered(request: Request, found: Logged) -> list[Proposal]:
+    """What the next course could begin with; the ledger of whoever never used something says
+    whether it can stay at home."""
+    held, course = found.held, found.course
+    result = assessed(request, held.id, course)
+    who = {each.person for each in found.debrief.unused}
+    idle = {each: idle_of(request, held, result, each) for each in sorted(who)}
+    return proposals(course, found.review, may_stay(course, result, idle))
 
 
 @router.get("/courses/{number}/debrief")
@@ -70,8 +74,7 @@ def show(request: Request, number: int) -> HTMLResponse:
 def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
     found = logged(request, number)
     course, display = found.course, display_of(request)
-    said, _ = said_of(found)
-    offered = proposals(course, found.teaching, said, band_factor(found.lows))
+    said, offered = found.debrief, _offered(request, found)
     timeline = found.teaching.lived.result.timeline
     chosen = answer.chosen if answer.chosen is not None else {each.key for each in offered}
     things = _things(said)
@@ -82,17 +85,10 @@ def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
         course=course,
         sentence=words.debrief_sentence(course, said, display),
         unused=[
-            (
-                each.person,
-                words.subject_name(course, each.person),
-                each.piece,
-                each.name,
-                display.mass(each.grams),
-                each.tag,
-            )
+            (words.subject_name(course, each.person), each.name, display.mass(each.grams), each.tag)
             for each in said.unused
         ],
-        steps=words.explain_unused(course, said, display),
+        steps=words.explain_debrief(course, said, display),
         cold=[words.cold_words(course, timeline, each) for each in said.cold],
         slack=[words.slack_words(course, each, display) for each in said.slack],
         things=[
@@ -112,7 +108,6 @@ def _page(request: Request, number: int, answer: Answer) -> HTMLResponse:
         what_names=log_words.WHAT_NAMES,
         task_names=words.TASK_NAMES,
         party=PARTY,
-        pieces=sorted({piece.name for person in course.people for piece in person.garments}),
         message=answer.message,
         errors=answer.errors,
         form=answer.form,
@@ -161,7 +156,7 @@ def change(request: Request, number: int, form: Texts) -> Response:
         event = event_of(fields, course, display_of(request))
     except (ValidationError, ValueError) as fault:
         told = {"thing": f"Not kept: {fault_text(fault, display_of(request))}."}
-        return _page(request, number, Answer("", told, form))
+        return _page(request, number, Answer(told, form))
     assert isinstance(event, Found)
     tagged = _with_tag(request, event) if not event.tag else event
     logs_of(request).tell(number, [now_entry(form.get("by", ""), tagged)])
@@ -179,13 +174,10 @@ def _to_store(request: Request, number: int, tag: str, task: str) -> Response:
     """A piece of the store as the debrief leaves it."""
     piece = pieces_of(request).get(tag)
     course = courses_of(request).get(number).course
-    changed = {
-        "mend": {"condition": "to mend"},
-        "retire": {"retired": True},
-        "wash": {"washes": piece.washes + 1},
-    }.get(task)
-    if changed is not None:
-        pieces_of(request).put([piece.altered(**changed)], f"after {course.name}: {task} {tag}")
+    known: dict[str, Task] = {each: each for each in TASKS}
+    if task in known:
+        after = upkept(piece, known[task])
+        pieces_of(request).put([after], f"after {course.name}: {task} {tag}")
     return RedirectResponse(course_url(number, "debrief"), 303)
 
 
@@ -198,15 +190,14 @@ def make_next(request: Request, number: int, sent: Sent) -> Response:
     errors: dict[str, str] = {}
     name, start = _named_and_dated(form, errors, "name", "start")
     if errors or start is None:
-        return _page(request, number, Answer("", errors, form, chosen))
-    said, _ = said_of(found)
-    offered = proposals(found.course, found.teaching, said, band_factor(found.lows))
+        return _page(request, number, Answer(errors, form, chosen=chosen))
+    offered = _offered(request, found)
     plan = on_dates(found.course, start).altered(name=name, sources=())
     try:
         made = with_proposals(plan, offered, chosen)
     except ValidationError as fault:
         told = {"name": f"Not made: {fault_text(fault, display_of(request))}."}
-        return _page(request, number, Answer("", told, form, chosen))
+        return _page(request, number, Answer(told, form, chosen=chosen))
     count = len([each for each in offered if each.key in chosen])
     made_of = f"from {found.course.name}, with {count} of its lessons"
     return RedirectResponse(course_url(courses_of(request).add(made, made_of)), 303)
@@ -222,12 +213,12 @@ def make_test(request: Request, number: int, form: Texts) -> Response:
     if form.get("night", "") not in nights:
         errors["night"] = "choose a night"
     if errors or start is None:
-        return _page(request, number, Answer("", errors, form))
+        return _page(request, number, Answer(errors, form))
     try:
-        made = on_dates(test_night(course, nights[form["night"]], name), start)
+        made = on_dates(night_near_road(course, nights[form["night"]], name), start)
     except ValidationError as fault:
         told = {"test_name": f"Not made: {fault_text(fault, display_of(request))}."}
-        return _page(request, number, Answer("", told, form))
+        return _page(request, number, Answer(told, form))
     made_of = f"a test night for {course.name}"
     return RedirectResponse(course_url(courses_of(request).add(made, made_of)), 303)
 

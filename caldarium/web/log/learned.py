@@ -9,7 +9,6 @@ from caldarium.core.assess import assess
 from caldarium.core.log.beliefs import believed, with_belief
 from caldarium.core.log.carried import carried_to, night_changes, with_taught
 from caldarium.core.log.learned import Taught
-from caldarium.core.log.next_course import telling
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Decided
 from caldarium.core.plan.value import NotThereError
@@ -41,6 +40,7 @@ class Lesson:
     stand: str
     decided: bool
     telling: bool
+    later: bool
     steps: list[Step]
 
 
@@ -55,12 +55,14 @@ class Elsewhere:
 
 @dataclass(frozen=True)
 class Changes:
-    """What another course's nights would become: rows of who, which night, before and after."""
+    """What another course's nights would become: rows of who, which night, before and after, how
+    many figures would change, and how that was found."""
 
     id: int
     name: str
     rows: list[tuple[str, str, str, str]]
     count: int
+    steps: list[Step]
 
 
 @router.get("/courses/{number}/log/learned")
@@ -69,10 +71,11 @@ def show(request: Request, number: int, to: str = "") -> HTMLResponse:
     return _page(request, number, to)
 
 
-def _page(request: Request, number: int, to: str = "", message: str = "") -> HTMLResponse:
+def _page(request: Request, number: int, to: str) -> HTMLResponse:
     found = logged(request, number)
     display = display_of(request)
-    lessons = [_lesson(found, each, display) for each in found.teaching.taught]
+    taught = sorted(found.teaching.taught, key=lambda each: -each.shift)
+    lessons = [_lesson(found, each, display) for each in taught]
     return page(
         request,
         "log/learned.html",
@@ -80,9 +83,8 @@ def _page(request: Request, number: int, to: str = "", message: str = "") -> HTM
         course=found.course,
         telling=[each for each in lessons if each.telling or each.decided],
         quiet=[each for each in lessons if not each.telling and not each.decided],
-        others=_others(request, found),
+        others=_others(request, found) if to else None,
         changes=_changes(request, found, to, display),
-        message=message,
     )
 
 
@@ -96,17 +98,18 @@ def _lesson(found: Logged, each: Taught, display: Display) -> Lesson:
         words.belief_words(each.kind, each.before, display),
         words.belief_words(each.kind, each.after, display),
         each.times,
-        words.STAND_NAMES[each.stand],
+        words.stand_words(each),
         each.stand in ("in force", "refused"),
-        telling(each),
+        each.telling,
+        each.of_ways,
         words.explain_taught(course, found.teaching, each, display),
     )
 
 
 def _others(request: Request, found: Logged) -> list[Elsewhere]:
-    told = [each for each in found.teaching.taught if telling(each)]
+    told = [each for each in found.teaching.taught if each.telling]
     others: list[Elsewhere] = []
-    for listed in courses_of(request).list() if told else ():
+    for listed in courses_of(request).list():
         if listed.id == found.held.id:
             continue
         course = courses_of(request).get(listed.id).course
@@ -124,9 +127,10 @@ def _changes(request: Request, found: Logged, to: str, display: Display) -> Chan
         other = courses_of(request).get(which).course
     except NoSuchCourseError:
         return None
-    told = carried_to(other, [each for each in found.teaching.taught if telling(each)])
+    told = carried_to(other, [each for each in found.teaching.taught if each.telling])
     before = assessed(request, which, other)
     after = assess(with_taught(other, told))
+    changes = night_changes(before, after)
     rows = [
         (
             other.person(each.person).name,
@@ -134,9 +138,10 @@ def _changes(request: Request, found: Logged, to: str, display: Display) -> Chan
             f"{each.was}, {display.difference(each.before, 1)}",
             f"{each.becomes}, {display.difference(each.after, 1)}",
         )
-        for each in night_changes(before, after)
+        for each in changes
     ]
-    return Changes(which, other.name, rows, len(told))
+    steps = words.explain_carried(other, changes, told, display)
+    return Changes(which, other.name, rows, len(told), steps)
 
 
 @router.post("/courses/{number}/log/learned")
@@ -147,19 +152,19 @@ def change(request: Request, number: int, form: Texts) -> Response:
     by = form.get("by", "")
     if act in ("take", "refuse"):
         taught = found.teaching.of(value)
-        if taught is None:
+        if taught is None or (act == "take" and taught.of_ways):
             raise NotThereError("thing learned", value)
         _decide(request, found, [taught], by, taken=act == "take", form=form)
     elif act == "take-all":
-        taught_all = [each for each in found.teaching.taught if telling(each)]
-        _decide(request, found, taught_all, by, taken=True, form=form)
+        here = [each for each in found.teaching.taught if each.telling and not each.of_ways]
+        _decide(request, found, here, by, taken=True, form=form)
     elif act == "carry":
         which = whole(value, least=1)
         if which is None:
             raise NoSuchCourseError(value)
         told = carried_to(
             courses_of(request).get(which).course,
-            [each for each in found.teaching.taught if telling(each)],
+            [each for each in found.teaching.taught if each.telling],
         )
         courses_of(request).change(
             which,

@@ -1,14 +1,14 @@
 """A course with what happened on it, worked out once for each state of both."""
 
 import secrets
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from fastapi import Request
 
-from caldarium.core.log.learned import Teaching, teach
-from caldarium.core.log.right import Low, Outcome, lows, outcomes
+from caldarium.core.log.debrief import Debrief
+from caldarium.core.log.learned import Teaching
+from caldarium.core.log.review import Review, review
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Entry, Event, Log
 from caldarium.store.courses import Held
@@ -23,14 +23,22 @@ class Logged:
 
     held: Held
     log: Log
-    teaching: Teaching
-    outcomes: Sequence[Outcome]
-    lows: Sequence[Low]
+    review: Review
 
     @property
     def course(self) -> Course:
         """The plan as it stands."""
         return self.held.course
+
+    @property
+    def teaching(self) -> Teaching:
+        """What the log teaches."""
+        return self.review.teaching
+
+    @property
+    def debrief(self) -> Debrief:
+        """What is left to be said."""
+        return self.review.debrief
 
 
 def logged(request: Request, number: int) -> Logged:
@@ -38,18 +46,12 @@ def logged(request: Request, number: int) -> Logged:
     known: dict[int, Logged] = request.app.state.logged
     held, log = courses_of(request).get(number), logs_of(request).of(number)
     found = known.get(number)
-    if found is not None and found.held.mark == held.mark and found.log == log:
-        if found.held == held:
-            return found
-        # Undone and done again: the same plan, with other steps about it.
-        found = Logged(held, log, found.teaching, found.outcomes, found.lows)
-    else:
-        teaching = teach(held.course, log)
-        found = Logged(held, log, teaching, outcomes(teaching), lows(teaching))
-    known[number] = found
+    same = found is not None and found.held.mark == held.mark and found.log == log
+    # The same plan may have other steps about it, undone and done again.
+    known[number] = Logged(held, log, found.review if found and same else review(held.course, log))
     while len(known) > KEPT:
         known.pop(next(iter(known)), None)
-    return found
+    return known[number]
 
 
 def now_entry(by: str, event: Event) -> Entry:

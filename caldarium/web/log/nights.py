@@ -5,11 +5,9 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.log.evidence import low_spread
 from caldarium.core.log.readings import aligned
-from caldarium.core.log.right import BAND_SDS
-from caldarium.core.plan.log import Lay, OthersRight, Slept, person_of
-from caldarium.core.timeline.moments import Moment
+from caldarium.core.log.right import Band, bands
+from caldarium.core.plan.log import person_of, tells_night
 from caldarium.drawings.log_night import log_night
 from caldarium.drawings.svg import Svg
 from caldarium.web.forms import Texts, whole
@@ -60,26 +58,19 @@ def show(request: Request, number: int) -> HTMLResponse:
         "log/nights.html",
         held=found.held,
         course=course,
-        nights=[_panel(found, each.day, display) for each in _nights(found)],
-        sentence=words.lows_sentence(found.lows, display),
-        steps=words.explain_lows(course, found.lows, display),
+        nights=[_panel(found, each, display) for each in bands(found.teaching)],
+        sentence=words.lows_sentence(found.review.lows, display),
+        steps=words.explain_lows(course, found.review.lows, display),
         personal=_personal(found),
         empty=found.log.empty,
-        thermometers=len(found.log.thermometers),
-        entries=len(found.log.entries),
     )
 
 
-def _nights(found: Logged) -> list[Moment]:
-    return [m for m in found.teaching.lived.result.timeline.moments if m.kind == "night"]
-
-
-def _panel(found: Logged, day: int, display: Display) -> NightPanel:
-    course, of = found.course, found.teaching.lived
+def _panel(found: Logged, band: Band, display: Display) -> NightPanel:
+    course, of, day = found.course, found.teaching.lived, band.day
     timeline = of.result.timeline
     night = next(m for m in timeline.moments if m.kind == "night" and m.day == day)
-    low = next((each for each in found.lows if each.day == day), None)
-    sd = low.sd if low is not None else low_spread(of.course)
+    low = next((each for each in found.review.lows if each.day == day), None)
     air, beds = (
         [
             (words.line_name(course, each), aligned(course, each))
@@ -97,13 +88,12 @@ def _panel(found: Logged, day: int, display: Display) -> NightPanel:
             told += 1
             felt.setdefault(words.FELT_NAMES[how], []).append(person.name)
     name = words.night_name(course, day)
-    low_end = display.temperature(night.air - BAND_SDS * sd, 1)
     return NightPanel(
         day,
         name,
-        log_night(timeline, night, sd, air, beds, display, name),
-        display.temperature(night.air, 1),
-        f"{low_end} to {display.temperature(night.air + BAND_SDS * sd, 1)}",
+        log_night(timeline, night, band, air, beds, display, name),
+        display.temperature(band.forecast, 1),
+        f"{display.temperature(band.low, 1)} to {display.temperature(band.high, 1)}",
         words.low_words(low, display) if low is not None else "not measured",
         [
             f"{_shelter(found, each)} {display.difference(lift, 1)} over outside"
@@ -151,10 +141,6 @@ def change(request: Request, number: int, form: Texts) -> Response:
         day = whole(value, most=len(course.days) - 1)
         logs_of(request).forget(
             number,
-            lambda each: (
-                isinstance(each.event, Slept | Lay | OthersRight)
-                and each.event.day == day
-                and not (isinstance(each.event, OthersRight) and each.event.part == "evening")
-            ),
+            lambda each: day is not None and tells_night(each, day),
         )
     return RedirectResponse(course_url(number, "log"), 303)

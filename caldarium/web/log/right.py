@@ -6,9 +6,8 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.log.bands import NOTABLE, band_factor, with_bands
+from caldarium.core.log.bands import band_factor, band_source, bands_off, with_bands
 from caldarium.core.log.chances import biases, reliability
-from caldarium.core.log.next_course import BANDS_SOURCE
 from caldarium.core.log.right import Outcome, on_scale
 from caldarium.core.plan.course import Course
 from caldarium.drawings.chances import chances
@@ -54,27 +53,28 @@ def show(request: Request, number: int) -> HTMLResponse:
     """This course's nights and moments against its plan."""
     found = logged(request, number)
     display = display_of(request)
-    rows = [_row(found, each, display) for each in found.outcomes]
-    judged = reliability([(each.chance, each.short) for each in found.outcomes])
+    rows = [_row(found, each, display) for each in found.review.outcomes]
+    judged = reliability([(each.chance, each.short) for each in found.review.outcomes])
     return page(
         request,
         "log/right.html",
         held=found.held,
         course=found.course,
-        sentence=words.right_sentence(found.outcomes),
+        sentence=words.right_sentence(found.review.outcomes),
         lows=[
             (log_words.night_name(found.course, each.day), log_words.low_words(each, display))
-            for each in found.lows
+            for each in found.review.lows
         ],
-        low_steps=log_words.explain_lows(found.course, found.lows, display),
+        low_steps=log_words.explain_lows(found.course, found.review.lows, display),
         wrong=[each for each in rows if each.wrong],
         as_said=[each for each in rows if not each.wrong],
         drawn=chances(judged, BIN_WORDS) if judged.count else None,
         chance_sentence=words.reliability_sentence(judged),
         chance_steps=words.explain_reliability(judged),
-        by=bias_rows(found.course, found.outcomes),
-        bands=words.bands_sentence(found.lows),
-        bands_off=abs(band_factor(found.lows) - 1) >= NOTABLE,
+        by=bias_rows(found.course, found.review.outcomes),
+        bands=words.bands_sentence(found.review.lows),
+        bands_off=bands_off(found.course, found.teaching.lived.result.timeline, found.review.lows),
+        pack_steps=words.explain_packs(on_scale(found.teaching), found.course, display),
         scaled=[
             (
                 found.course.person(each.person).name,
@@ -91,10 +91,10 @@ def show(request: Request, number: int) -> HTMLResponse:
 @router.post("/courses/{number}/log/right")
 def change(request: Request, number: int, form: Texts) -> Response:
     """Widen or narrow this course's bands by what its nights showed."""
-    factor = band_factor(logged(request, number).lows)
+    factor = band_factor(logged(request, number).review.lows)
     edit = editing(request, number, form)
     if form.get("act") == "bands":
-        edit.keep("bands by the log", lambda now: with_bands(now, factor, BANDS_SOURCE))
+        edit.keep("bands by the log", lambda now: with_bands(now, factor, band_source(now)))
     return RedirectResponse(course_url(number, "log/right"), 303)
 
 

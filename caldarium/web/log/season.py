@@ -7,15 +7,9 @@ from functools import partial
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from caldarium.core.assess import assess
-from caldarium.core.log.chances import reliability
-from caldarium.core.log.debrief import debrief, worn_course
-from caldarium.core.log.learned import teach
-from caldarium.core.log.right import lows, outcomes
-from caldarium.core.log.season import Season, over_years
+from caldarium.core.log.season import Gone, Season, season
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Log
-from caldarium.core.what_if.progress import Heard
 from caldarium.drawings.chances import chances
 from caldarium.store.courses import NoSuchCourseError
 from caldarium.web.forms import Texts
@@ -48,31 +42,23 @@ def show(request: Request) -> HTMLResponse:
     display = display_of(request)
     logged = _logged(request)
     work = works_of(request).of(_about(logged)) if logged else None
-    found: list[Season] = (work.outcome if work else None) or []
-    said = [each for course in found for each in course.outcomes]
-    judged = reliability([(each.chance, each.short) for each in said])
-    measured = [each for course in found for each in course.lows]
+    found: Season = (work.outcome if work else None) or Season()
     return page(
         request,
         "log/season.html",
         work=work,
         logged=len(logged),
-        rows=[_row(each, display) for each in found],
-        lows=log_words.lows_sentence(measured, display),
-        bands=learned_words.bands_sentence(measured),
-        drawn=chances(judged, BIN_WORDS) if judged.count else None,
-        chance_sentence=learned_words.reliability_sentence(judged),
-        chance_steps=learned_words.explain_reliability(judged),
-        by=bias_rows(None, said),
+        rows=[_row(each, display) for each in found.courses],
+        unused_steps=words.explain_season(found, display),
+        lows=log_words.lows_sentence(found.lows, display),
+        bands=learned_words.bands_sentence(found.lows),
+        drawn=chances(found.chances, BIN_WORDS) if found.chances.count else None,
+        chance_sentence=learned_words.reliability_sentence(found.chances),
+        chance_steps=learned_words.explain_reliability(found.chances),
+        by=bias_rows(None, found.outcomes),
         pieces=[
-            (
-                each.tag,
-                each.name,
-                words.over_years_words(each, display),
-                each.nights,
-                each.courses,
-            )
-            for each in over_years(found)
+            (each.tag, each.name, words.over_years_words(each, display), each.nights, each.courses)
+            for each in found.pieces
         ],
     )
 
@@ -112,34 +98,17 @@ def work_out(request: Request, form: Texts) -> Response:
         works.stop_where(
             lambda other: isinstance(other, tuple) and other[:1] == ("season",) and other != about
         )
-        works.begin(about, partial(_seasons, logged))
+        plans = [(number, course, log) for number, _, course, log in logged]
+        works.begin(about, partial(season, plans))
     return RedirectResponse("/season", status_code=303)
 
 
-def _seasons(logged: Logged, heard: Heard) -> list[Season]:
-    found: list[Season] = []
-    for at, (number, _, course, log) in enumerate(logged):
-        heard(at / len(logged))
-        teaching = teach(course, log)
-        said = outcomes(teaching)
-        plan = worn_course(teaching)
-        left = debrief(teaching, said, assess(plan))
-        carried = sum(piece.mass_g for person in course.people for piece in person.garments)
-        found.append(
-            Season(number, course.name, teaching, said, lows(teaching), left.unused, carried)
-        )
-    return found
-
-
-def _row(each: Season, display: Display) -> CourseRow:
-    grams = sum(piece.grams for piece in each.unused)
-    share = grams / each.carried_g if each.carried_g else 0.0
-    nights = sum(outcome.kind == "night" for outcome in each.outcomes)
+def _row(each: Gone, display: Display) -> CourseRow:
     return CourseRow(
         each.id,
         each.name,
-        display.mass(grams),
+        display.mass(each.unused_g),
         display.mass(each.carried_g),
-        f"{share:.0%}",
-        counted(nights, "night"),
+        f"{each.unused_share:.0%}",
+        counted(each.nights, "night"),
     )

@@ -1,38 +1,36 @@
 """Thermometers: read from files or a simulated device, looked at, placed, and put right."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from typing import get_args
 
-import numpy as np
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from caldarium.core.log.odd import odd
-from caldarium.core.log.readings import Channels, in_utc, midnight, thermometers_of
+from caldarium.core.log.readings import Channels, begins, in_utc, thermometers_of
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course
-from caldarium.core.plan.log import Log, Thermometer, Where
+from caldarium.core.plan.log import Log, Thermometer
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.moments import Timeline
 from caldarium.formats.fault import FileError
 from caldarium.formats.stamps import DayFirst
-from caldarium.formats.thermometer_csv import Channel, read_thermometers, write_thermometer
-from caldarium.standins.thermometer import Faults, SimulatedThermometer
-from caldarium.web.forms import Sent, Texts, file_of
+from caldarium.formats.thermometer_csv import read_thermometers, write_thermometers
+from caldarium.standins.thermometer import Lain, outside_and_inside
+from caldarium.web.forms import Answer, Sent, Texts, file_of
 from caldarium.web.page import assessed, courses_of, display_of, logs_of, page
 from caldarium.web.urls import course_url
 from caldarium.words import log as words
 from caldarium.words.faults import fault_text
+from caldarium.words.steps import Step
 from caldarium.words.typed import parse_quantity
 from caldarium.words.units import Display
 
 router = APIRouter()
 MOST_THERMOMETERS = 40
 DATES: tuple[DayFirst, ...] = get_args(DayFirst)
-PLACES: tuple[Where, ...] = get_args(Where)
 
 
 @dataclass(frozen=True)
@@ -51,15 +49,7 @@ class Row:
     ahead_first: str
     ahead_last: str
     odd: list[str]
-
-
-@dataclass(frozen=True)
-class Answer:
-    """What came of a form: a message, faults by field, and what was typed."""
-
-    message: str = ""
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
+    steps: list[Step]
 
 
 @router.get("/courses/{number}/log/thermometers")
@@ -98,6 +88,7 @@ def _places(course: Course) -> list[tuple[str, str]]:
 
 
 def _row(course: Course, timeline: Timeline, each: Thermometer, display: Display) -> Row:
+    strange = odd(course, timeline, each)
     return Row(
         each.id,
         each.name,
@@ -110,7 +101,8 @@ def _row(course: Course, timeline: Timeline, each: Thermometer, display: Display
         f"{each.first:%Y-%m-%d %H:%M}",
         _seconds_text(each.ahead_first_s),
         _seconds_text(each.ahead_last_s),
-        [words.odd_words(found, display) for found in odd(course, timeline, each)],
+        [words.odd_words(found, display) for found in strange],
+        words.explain_thermometer(each, strange, display),
     )
 
 
@@ -131,7 +123,7 @@ def take_file(request: Request, number: int, form: Sent) -> Response:
     name, data = file_of(form)
     typed = {key: value for key, value in form.items() if isinstance(value, str)}
     if not name:
-        return _page(request, number, Answer("", {"file": "Choose a file first."}, typed))
+        return _page(request, number, Answer({"file": "Choose a file first."}, typed))
     known: dict[str, DayFirst] = {each: each for each in DATES}
     dates = known.get(typed.get("dates", ""), DATES[0])
     try:
@@ -143,14 +135,14 @@ def take_file(request: Request, number: int, form: Sent) -> Response:
             offset = course.place.utc_offset_h
         added = _added(course, logs_of(request).of(number), found.seconds, found.read, offset, name)
     except FileError as fault:
-        return _page(request, number, Answer("", {"file": f"{name} was not taken. {fault}"}, typed))
+        return _page(request, number, Answer({"file": f"{name} was not taken. {fault}"}, typed))
     except ValidationError as fault:
         told = f"{name} was not taken: {fault_text(fault, display_of(request))}."
-        return _page(request, number, Answer("", {"file": told}, typed))
+        return _page(request, number, Answer({"file": told}, typed))
     logs_of(request).put(number, added)
     notes = f" {'; '.join(found.notes)}." if found.notes else ""
     told = f"{len(added)} read from {name}. Say where each was.{notes}"
-    return _page(request, number, Answer(told))
+    return _page(request, number, Answer(message=told))
 
 
 def _added(
@@ -174,45 +166,28 @@ def take_device(request: Request, number: int, form: Texts) -> Response:
     timeline = assessed(request, number, course).timeline
     text = form.get("seed", "").strip() or "1"
     if not text.isascii() or not text.isdigit() or len(text) > 8:
-        return _page(
-            request, number, Answer("", {"seed": "a whole number of at most 8 digits"}, form)
-        )
+        return _page(request, number, Answer({"seed": "a whole number of at most 8 digits"}, form))
     seed = int(text)
-    dice = np.random.default_rng(seed)
-    off = float(dice.normal(0, 1.5))
-    hours, air = timeline.hours.hour, timeline.hours.forecast
-
-    def outside(hour: float) -> float:
-        return float(np.interp(hour, hours, air)) + off
-
-    def inside(hour: float) -> float:
-        asleep = any(m.kind == "night" and m.start <= hour <= m.end for m in timeline.moments)
-        return outside(hour) + (3.0 if asleep else 0.5)
-
-    faults = Faults(fast_ppm=float(dice.normal(0, 40)), sunny=(12.0, 15.0))
-    device = SimulatedThermometer(
-        (("outside", outside), ("inside", inside)), 24.0 * len(course.days), 600, faults, seed
-    )
-    read = device.read_out()
-    start = midnight(course).replace(tzinfo=None)
-    seconds = read.seconds + (start - datetime(1970, 1, 1)).total_seconds()
+    asleep = tuple((each.start, each.end) for each in timeline.moments if each.kind == "night")
+    lain = Lain(timeline.hours.hour, timeline.hours.forecast, asleep)
+    read = outside_and_inside(lain, seed).read_out()
     try:
         added = _added(
             course,
             logs_of(request).of(number),
-            seconds,
+            read.seconds + begins(course),
             read.channels,
             course.place.utc_offset_h,
             f"simulated thermometer, seed {seed}",
         )
     except FileError as fault:
-        return _page(request, number, Answer("", {"seed": str(fault)}, form))
+        return _page(request, number, Answer({"seed": str(fault)}, form))
     places: dict[str, dict[str, object]] = {"outside": {"where": "outside"}}
     if course.shelters:
         places["inside"] = {"where": "shelter", "of": course.shelters[0].id}
     placed = [each.altered(**places.get(each.name, {})) for each in added]
     logs_of(request).put(number, placed)
-    return _page(request, number, Answer("The simulated thermometer was read out."))
+    return _page(request, number, Answer(message="The simulated thermometer was read out."))
 
 
 @router.post("/courses/{number}/log/thermometers")
@@ -256,7 +231,7 @@ def change(request: Request, number: int, form: Texts) -> Response:
     if errors:
         at = {f"{which} {each}": told for each, told in errors.items()}
         typed = {f"{which} {each}": value for each, value in form.items()}
-        return _page(request, number, Answer("", at, typed))
+        return _page(request, number, Answer(at, typed))
     return RedirectResponse(course_url(number, "log/thermometers") + f"#at-{which}", 303)
 
 
@@ -274,15 +249,8 @@ def export(request: Request, number: int) -> Response:
     """Every thermometer's readings in UTC, each at its own times."""
     courses_of(request).get(number)
     log = logs_of(request).of(number)
-    read = [(each.name, in_utc(each)) for each in log.thermometers]
-    seconds = np.unique(np.concatenate([np.zeros(0), *(times for _, (times, _) in read)]))
-    channels: list[Channel] = []
-    for name, (times, celsius) in read:
-        column = np.full(len(seconds), np.nan)
-        column[np.searchsorted(seconds, times)] = celsius
-        channels.append(Channel(name, column))
     return Response(
-        write_thermometer(seconds, tuple(channels)),
+        write_thermometers([(each.name, *in_utc(each)) for each in log.thermometers]),
         media_type="text/csv; charset=utf-8",
         headers={"Content-Disposition": 'attachment; filename="thermometers.csv"'},
     )

@@ -1,7 +1,7 @@
 """Packs: where every piece goes on each morning, moved by hand, and cards to print."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import partial
 from typing import Annotated
 
@@ -17,7 +17,7 @@ from caldarium.core.plan.rucksack import Zone
 from caldarium.core.stock.lending import got_there
 from caldarium.store.courses import Held
 from caldarium.web.editing import editing
-from caldarium.web.forms import Texts
+from caldarium.web.forms import Answer, Texts
 from caldarium.web.pack.pack_edit import (
     FRAMES,
     HEAVY,
@@ -60,15 +60,6 @@ class Looking:
     piece: str = ""
     first: str = ""
     bags: str = ""
-
-
-@dataclass(frozen=True)
-class Answer:
-    """What came of a form: faults by field, what was typed, a message."""
-
-    errors: Mapping[str, str] = field(default_factory=dict)
-    form: Mapping[str, str] = field(default_factory=dict)
-    message: str = ""
 
 
 def plan_of(request: Request, held: Held, result: Assessment, person: Person, day: int) -> PackPlan:

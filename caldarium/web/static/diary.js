@@ -8,6 +8,7 @@
     address: () => room().dataset.tell,
     thing: "answer",
     sent: (kept) => kept.forEach((told) => show(told, "told")),
+    notTaken: refuse,
   });
   const sayer = () => document.getElementById("checked-by");
 
@@ -20,14 +21,25 @@
     return found;
   }
 
+  const formOf = (key) => [...document.querySelectorAll("form.answer")].find((each) => each.dataset.key === key);
+
   function show({ key, fields }, words) {
-    const form = [...document.querySelectorAll("form.answer")].find((each) => each.dataset.key === key);
+    const form = formOf(key);
     if (!form) return;
     for (const button of form.querySelectorAll("button[name='felt']")) {
       button.setAttribute("aria-pressed", String(button.value === fields.felt));
     }
     const told = form.querySelector("[data-told]");
     if (told) told.textContent = words;
+  }
+
+  // What was typed stays in its field; of an answer told on another page the words say what it was.
+  function refuse(told, why) {
+    const form = told && formOf(told.key);
+    if (!form) return;
+    show({ ...told, fields: {} }, `not kept: ${why}`);
+    form.querySelector("[data-told]")?.setAttribute("role", "alert");
+    form.closest("details.more")?.setAttribute("open", "");
   }
 
   document.addEventListener("submit", (event) => {

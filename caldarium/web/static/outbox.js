@@ -12,8 +12,9 @@
   }
 
   // prefix: of keys in this browser; address: to send to, both asked for at each use, as pages are
-  // exchanged under a running script; thing: what one is called; sent: told of what was kept.
-  function outbox({ prefix, address, thing, sent = () => {} }) {
+  // exchanged under a running script; thing: what one is called; sent: told of what was kept;
+  // notTaken: of what was not, and why.
+  function outbox({ prefix, address, thing, sent = () => {}, notTaken = () => {} }) {
     let sending = false;
     let later = null;
 
@@ -40,6 +41,13 @@
       return `${many} ${many === 1 ? thing : `${thing}s`}`;
     }
 
+    // What was typed, so that nothing is lost where its page was left.
+    function whatOf(told, { token: which }) {
+      const fields = told.find((each) => each.token === which)?.fields;
+      const typed = ["person", "woke", "minutes", "hours", "grams"].map((name) => fields?.[name]).filter(Boolean);
+      return typed.length ? ` (${typed.join(", ")})` : "";
+    }
+
     async function send() {
       if (!prefix() || sending) return;
       const told = waiting().slice(0, BATCH);
@@ -60,8 +68,9 @@
         const { kept, refused } = await answer.json();
         for (const done of [...kept, ...refused.map((each) => each.token)]) localStorage.removeItem(prefix() + done);
         sent(told.filter((each) => kept.includes(each.token)));
+        for (const each of refused) notTaken(told.find((one) => one.token === each.token), each.why);
         const left = waiting().length;
-        status(refused.length ? `Not taken: ${refused[0].why}.` : left ? `${count(left)} still to send.` : "Everything is with the server.");
+        status(refused.length ? `Not taken${whatOf(told, refused[0])}: ${refused[0].why}.` : left ? `${count(left)} still to send.` : "Everything is with the server.");
         sending = false;
         if (left) send();
       } catch {

@@ -58,10 +58,10 @@ def test_hidden_sleepers_lie_in_the_stated_interval_as_often_as_it_says(plan: Co
     by what their bed then had to spare: the truth lies in the interval of four in five as often,
     and the mean after is nearer to it than the one before."""
     dice = random.Random(7)
-    was = lived(plan, ())
+    was = lived(plan, (), Diary())
     person = plan.person("runa")
     bed = slopes(was, Diary(), [(person, 2)])["runa", 2]
-    unknown = ("sleep", "runa")
+    unknown = "sleep runa"
     inside, before_off, after_off = 0, 0.0, 0.0
     for _ in range(SLEEPERS):
         truth = dice.gauss(1.0, 0.5)
@@ -115,8 +115,8 @@ def test_the_same_word_of_a_bed_without_its_pad_says_less_of_the_sleeper(plan: C
         "sleep runa"
     )
     assert whole is not None
-    if bare is not None:
-        assert bare.after.mean < whole.after.mean
+    assert bare is not None
+    assert bare.after.mean < whole.after.mean
 
 
 def test_a_shelters_lift_by_thermometers_is_the_closed_form(plan: Course) -> None:
@@ -249,3 +249,26 @@ def test_one_night_moves_nobody_by_more_than_their_doubt(plan: Course, felt: str
             if each.kind != "tent":
                 assert abs(each.after.mean - each.before.mean) <= each.before.sd
             assert np.isfinite(each.after.mean)
+
+
+def test_a_bed_told_of_one_sleeper_leaves_the_others_school_alone(plan: Course) -> None:
+    """A word on one bed is not that everybody wears clothes in theirs."""
+    apart = plan.altered(clothes_in_bed=False)
+    nights = told(Slept(person="dag", day=2, felt="right"))
+    alone = teach(apart, Log(entries=nights)).nights["dag", 2]
+    both = told(
+        Slept(person="dag", day=2, felt="right"),
+        Lay(person="runa", day=2, worn=("big-down-jacket",)),
+    )
+    assert teach(apart, Log(entries=both)).nights["dag", 2] == alone
+
+
+def test_what_was_taken_twice_goes_back_to_what_the_last_was_learned_from(plan: Course) -> None:
+    first, second = Belief(mean=0.4, sd=0.5), Belief(mean=1.0, sd=0.5)
+    one, two = Belief(mean=0.8, sd=0.4, times=1), Belief(mean=1.3, sd=0.4, times=1)
+    entries = told(
+        Decided(about="sleep tavi", taken=True, before=first, after=one),
+        Decided(about="sleep tavi", taken=True, before=second, after=two),
+    )
+    now = with_belief(plan, "sleep tavi", two)
+    assert believed(before_log(now, diary_of(entries)), "sleep tavi") == second

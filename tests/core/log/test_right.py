@@ -1,17 +1,21 @@
 """Chances against what came: synthetic forecasts of known bias, scores by hand."""
 
 import random
+from datetime import datetime
 from statistics import NormalDist
 
 import pytest
 
 from caldarium.core.assess import assess
-from caldarium.core.log.bands import band_factor, with_bands
+from caldarium.core.log.as_it_was import lived
+from caldarium.core.log.bands import band_factor, band_source, may_change, with_bands
 from caldarium.core.log.chances import biases, reliability
+from caldarium.core.log.diary import Diary
 from caldarium.core.log.learned import teach
 from caldarium.core.log.right import BAND_SDS, Low, lows, on_scale, outcomes
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.log import Lay, Log, OthersRight, Scaled, Slept, Was
+from caldarium.core.plan.weather_sources import Hourly
 from caldarium.demo import demo_course
 from tests.core.log.test_learned import logger, told
 
@@ -89,6 +93,39 @@ def test_wider_bands_plan_for_a_colder_night(plan: Course) -> None:
     )
     assert before - after == pytest.approx(1.25, abs=0.05)
     assert wider.spread.cautious.wind_ms == plan.spread.cautious.wind_ms
+
+
+def test_bands_are_changed_once_by_a_course_and_never_where_a_forecast_rules(plan: Course) -> None:
+    timeline = assess(plan).timeline
+    assert may_change(plan, timeline)
+    after = with_bands(plan, 1.5, band_source(plan))
+    assert not may_change(after, timeline)
+    assert may_change(after.altered(name="The next"), timeline)
+    hours = 24 * (len(plan.days) + 1)
+    source = Hourly(
+        id="h", name="H", kind="hourly file", altitude_m=310, issued=None,
+        first=datetime.combine(plan.start, datetime.min.time()),
+        air_c=(1.0,) * hours, wind_ms=(2.0,) * hours,
+    )  # fmt: skip
+    ruled = plan.altered(sources=(source,))
+    assert not may_change(ruled, assess(ruled).timeline)
+
+
+def test_the_band_of_a_night_is_that_of_whatever_rules_it(plan: Course) -> None:
+    """Typed days by the course's own spread; hourly sources by the days since they were issued:
+    1.2 K and 0.4 K a day, so that a later night is less sure."""
+    typed = lived(plan, (), Diary()).spreads
+    assert list(typed.values()) == pytest.approx([2.5] * 4)
+    hours = 24 * (len(plan.days) + 1)
+    midnight = datetime.combine(plan.start, datetime.min.time())
+    source = Hourly(
+        id="h", name="H", kind="hourly file", altitude_m=310, issued=midnight, first=midnight,
+        air_c=(1.0,) * hours, wind_ms=(2.0,) * hours,
+    )  # fmt: skip
+    ruled = lived(plan.altered(sources=(source,)), (), Diary()).spreads
+    steps = [ruled[day + 1] - ruled[day] for day in range(3)]
+    assert all(0.2 < step < 0.6 for step in steps)
+    assert 1.2 < ruled[0] < 2.0
 
 
 def test_a_pack_on_the_scale_is_held_against_its_sum(plan: Course) -> None:

@@ -12,7 +12,7 @@ from scipy.stats import norm
 from caldarium.core.log.updating import WIDE, Evidence, learn
 from caldarium.core.plan.belief import Belief
 
-SLEEP, BAG = ("sleep", "a"), ("bag", "a:b")
+SLEEP, BAG = "sleep a", "bag a:b"
 
 
 def measured(weights, value: float, sd: float, odd: float = 0.0) -> Evidence:

@@ -79,10 +79,9 @@ def test_what_is_soft_takes_more_room_loose_and_less_compressed() -> None:
     }
     assert sizes["loose"] == pytest.approx(LOOSE * sizes["sack"])
     assert sizes["compressed"] == pytest.approx(COMPRESSED * sizes["sack"])
-    stove = planned(course, "runa", placed=(Placed(piece="food", packed="loose"),))
+    loose_food = planned(course, "runa", placed=(Placed(piece="food", packed="loose"),))
     plain = planned(course, "runa")
-    if "food" in plain.pieces:
-        assert stove.pieces["food"].litres == plain.pieces["food"].litres
+    assert loose_food.pieces["food"].litres == plain.pieces["food"].litres
 
 
 def test_drop_bags_and_sleds_are_packed_by_the_same_questions() -> None:
@@ -133,7 +132,8 @@ def test_what_has_a_dry_sack_of_its_own_may_lie_outside_the_liner() -> None:
         if each.role == "clothes" and "keep dry" in each.marks
     )
     plan = planned(course, "dag", placed=(Placed(piece=piece.id, packed="dry sack"),))
-    assert "keep dry" not in plan.pieces[piece.id].marks
+    assert "keep dry" in plan.pieces[piece.id].marks
+    assert plan.pieces[piece.id].may_get_wet
     by_hand = Placed(piece=piece.id, packed="dry sack", zone="front")
     outside = planned(course, "dag", placed=(by_hand,))
     assert piece.id not in {
@@ -144,3 +144,17 @@ def test_what_has_a_dry_sack_of_its_own_may_lie_outside_the_liner() -> None:
 def test_nothing_is_lashed_where_nothing_can_be() -> None:
     plan = planned(demo_course(), "runa", lashed_l=0)
     assert "lashed" not in plan.placing.zones.values()
+
+
+@pytest.mark.parametrize(
+    ("name", "marks"),
+    [("walking pants", set()), ("knitting", set()), ("pan", {"hard"}), ("Tent poles", {"long"})],
+)
+def test_words_in_names_are_whole_words(name: str, marks: set[str]) -> None:
+    course = demo_course()
+    runa = course.person("runa")
+    thing = Item(id="thing", name=name, mass_g=200, purpose="comfort")
+    there = runa.altered(items=(*runa.items, thing))
+    other = with_person(course, there)
+    found = plan_pack(other, there, assess(other), 0).pieces["thing"]
+    assert found.marks & {"hard", "long", "flat"} == marks
