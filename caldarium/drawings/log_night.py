@@ -15,6 +15,8 @@ from caldarium.words.units import Display, clock_text
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BOTTOM = 360.0, 196.0, 42.0, 250.0, 14.0, 168.0
 BEDS = 44.0
 """Height that beds take above the air, on a scale of their own, as they are so much warmer."""
+BETWEEN = 8.0
+"""Room between the figures of both scales."""
 AROUND_H = 2.0
 TICKS, BED_TICKS = 4, 1
 LEAST_SPAN_K, LEAST_BED_SPAN_K = 8.0, 6.0
@@ -66,7 +68,7 @@ def log_night(
     warm = [each for each in warm if len(each[2])]
     wide = BAND_SDS * band.sd
     values = [forecast - wide, forecast + wide, *(celsius for _, _, celsius in lines)]
-    scale = _scale(values, LEAST_SPAN_K, TOP + (BEDS if warm else 0.0), BOTTOM)
+    scale = _scale(values, LEAST_SPAN_K, TOP + (BEDS + BETWEEN if warm else 0.0), BOTTOM)
 
     def x(hour: float) -> float:
         return LEFT + (hour - first) / (last - first) * (RIGHT - LEFT)
