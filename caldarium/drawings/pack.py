@@ -1,12 +1,13 @@
 """A filled pack, to scale: cut along the spine, and from behind with its sides in the balance."""
 
+import math
 from collections.abc import Callable, Mapping
 
-from caldarium.core.pack.layout import Box, pocket
+from caldarium.core.pack.layout import BELOW_CM, Box, pocket
 from caldarium.core.pack.pack_checks import BACK_BAND_CM, good_heights
 from caldarium.core.pack.plan import PackPlan
-from caldarium.core.pack.zones import DEPTH_CM, WIDTH_CM, WORN_WITH
-from caldarium.core.plan.rucksack import ZONES, Zone
+from caldarium.core.pack.zones import DEPTH_CM, PLACES, WIDTH_CM, WORN_WITH
+from caldarium.core.plan.rucksack import LASHED, ZONES, Zone
 from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
 from caldarium.words.pack import ZONE_NAMES, full_words, piece_figures, piece_name, place_words
 from caldarium.words.units import Display
@@ -16,10 +17,12 @@ HEAD_CM, BEHIND_CM = 5.0, 25.0
 """Room over the main compartment beside the lid, and behind it for pockets and what is lashed."""
 ON_BODY = 70.0
 """More margin where something is worn on chest, strap or waist."""
-LASHED_SHOWN_L = 6.0
-"""Room of the frame for what is lashed outside, so that something can be moved there [L]."""
+LASHED_SHOWN_L: Mapping[Zone, float] = {"lashed": 6.0, "under": 3.0, "on lid": 3.0}
+"""Room of the frames for what is lashed outside, so that something can be moved there [L]."""
 LETTER, LINE = 6.4, 15.0
-IN_CUT: tuple[Zone, ...] = tuple(zone for zone in ZONES if zone not in ("left", "right"))
+IN_CUT: tuple[Zone, ...] = tuple(zone for zone in ZONES if not PLACES[zone].side)
+
+SIDES: tuple[Zone, ...] = ("left", "right", "strap left", "strap right")
 
 
 def pack_cut(plan: PackPlan, display: Display) -> Svg:
@@ -32,13 +35,25 @@ def pack_cut(plan: PackPlan, display: Display) -> Svg:
     """
     sack, laid = plan.asked.sack, plan.laid
     full = max(laid.filled_cm, sack.height_cm)
+
+    def held(zone: Zone) -> float:
+        return sum(plan.pieces[n].litres for n in laid.order if plan.placing.zones[n] == zone)
+
+    def frame(zone: Zone) -> Box:
+        room = LASHED_SHOWN_L.get(zone, sack.room[zone])
+        return pocket(zone, max(held(zone), room), sack, full)
+
     wide = DEPTH_CM + BEHIND_CM
-    inside_lid = [n for n in laid.order if plan.placing.zones[n] == "lid"]
-    lid = max(sack.room["lid"], sum(plan.pieces[n].litres for n in inside_lid))
-    head = HEAD_CM + pocket("lid", lid, sack, full).height
+    straps: list[Zone] = [zone for zone in LASHED_SHOWN_L if sack.room[zone] > 0 or held(zone) > 0]
+    head = HEAD_CM + frame("lid").height
+    below = 0.0
+    if "under" in straps:
+        below = frame("under").height + BELOW_CM
+    if "on lid" in straps:
+        head = frame("on lid").y + frame("on lid").height - full + 1.0
     on_body: list[Zone] = [zone for zone in WORN_WITH if sack.room[zone] > 0]
     margin = MARGIN + (ON_BODY if on_body else 0.0)
-    scale = min((TALL - FOOT - 8) / (full + head), (WIDE - margin - 8) / wide)
+    scale = min((TALL - FOOT - 8) / (full + head + below), (WIDE - margin - 8) / wide)
     floor = 8 + (full + head) * scale
 
     def x(cm: float) -> float:
@@ -55,12 +70,8 @@ def pack_cut(plan: PackPlan, display: Display) -> Svg:
         text(margin - 34, y(full / 2), "spine", "axis", "end"),
         _outline(x(0), y(sack.height_cm), DEPTH_CM * scale, sack.height_cm * scale),
     ]
-    pockets: tuple[Zone, ...] = ("lid", "front", "hip", *on_body, "lashed")
-    for zone in pockets:
-        inside = sum(plan.pieces[n].litres for n in laid.order if plan.placing.zones[n] == zone)
-        room = LASHED_SHOWN_L if zone == "lashed" else sack.room[zone]
-        frame = at(pocket(zone, max(inside, room), sack, full))
-        parts.append(_pocket(*frame, zone, loose=zone == "lashed"))
+    pockets: tuple[Zone, ...] = ("lid", "front", "hip", *on_body, *straps)
+    parts += [_pocket(*at(frame(zone)), zone, loose=zone in straps) for zone in pockets]
     over = (x(0), y(full), DEPTH_CM * scale, (full - laid.filled_cm) * scale)
     parts.append(element("g", rect(*over, "onto"), data_zone="over"))
     numbers = {name: place + 1 for place, name in enumerate(laid.order)}
@@ -157,26 +168,31 @@ def pack_behind(plan: PackPlan, display: Display) -> Svg:
     body = WIDTH_CM * scale
     parts: list[Svg] = [rect(middle - body / 2, floor - tall, body, tall, "sack", rx=8)]
     masses: Mapping[str, float] = {"left": laid.left_g, "right": laid.right_g}
-    sides: tuple[tuple[Zone, float], ...] = (("left", -1.0), ("right", 1.0))
-    for zone, sign in sides:
+    wide, high = 9.0 * scale * 2, 0.45 * tall
+    for zone in SIDES:
+        sign = math.copysign(1.0, PLACES[zone].side)
+        strap = zone in LASHED
         names = [n for n in laid.order if plan.placing.zones[n] == zone]
-        wide, high = 9.0 * scale * 2, 0.45 * tall
+        if strap and not names and not sack.room[zone]:
+            continue
         left = middle + sign * (body / 2 + 4) - (wide if sign < 0 else 0.0)
+        lower = floor - (tall - high if strap else 0.0)
         told = ", ".join(piece_name(plan.pieces[n]) for n in names) or "nothing"
         parts.append(
             element(
                 "g",
                 title(f"{ZONE_NAMES[zone]}: {told}"),
-                rect(left, floor - high, wide, high, "sack", rx=4),
+                rect(left, lower - high, wide, high, "sack loose" if strap else "sack", rx=4),
                 data_zone=zone,
             )
         )
         numbers = ", ".join(str(laid.order.index(n) + 1) for n in names)
-        parts.append(text(left + wide / 2, floor - high / 2 + 4, numbers, "thing-name", "middle"))
-        side = "start" if sign > 0 else "end"
-        place = middle + sign * (body / 2 + wide + 12)
-        words = f"{'left' if sign < 0 else 'right'} {display.mass(masses[zone])}"
-        parts.append(text(place, floor - high / 2 + 4, words, "axis strong", side))
+        parts.append(text(left + wide / 2, lower - high / 2 + 4, numbers, "thing-name", "middle"))
+        if not strap:
+            side = "start" if sign > 0 else "end"
+            place = middle + sign * (body / 2 + wide + 12)
+            words = f"{zone} {display.mass(masses[zone])}"
+            parts.append(text(place, floor - high / 2 + 4, words, "axis strong", side))
     tilt = max(min((laid.right_g - laid.left_g) / max(plan.asked.sides_g, 1.0), 2.0), -2.0) * 5
     parts += [
         line(middle - 120, 150 - tilt, middle + 120, 150 + tilt, "beam"),

@@ -9,11 +9,12 @@ from caldarium.core.pack.contents import NOBODYS, Content, named
 from caldarium.core.pack.needed import HURRY, Need, Why
 from caldarium.core.pack.pack_checks import PackReason, good_heights
 from caldarium.core.pack.plan import Moved, PackPlan, Since
+from caldarium.core.pack.where import hand_placed
 from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.kit import LegEnd
-from caldarium.core.plan.rucksack import Mark, Packed, Zone
+from caldarium.core.plan.rucksack import LASHED, Mark, Packed, Straps, Zone
 from caldarium.words.course import counted, weekday
 from caldarium.words.food import leg_title
 from caldarium.words.steps import Step
@@ -35,7 +36,17 @@ ZONE_NAMES: Mapping[Zone, str] = {
     "shoulder": "pocket on the strap",
     "chest": "chest pouch",
     "waist": "waist bag",
-    "lashed": "lashed outside",
+    "lashed": "lashed at the back",
+    "under": "lashed under the foot",
+    "strap left": "lashed at the left",
+    "strap right": "lashed at the right",
+    "on lid": "lashed on the lid",
+}
+STRAP_NAMES: Mapping[Straps, str] = {
+    "back": "at the back",
+    "under": "under the foot",
+    "sides": "at the sides",
+    "lid": "on the lid",
 }
 MARK_NAMES: Mapping[Mark, str] = {
     "keep dry": "must stay dry",
@@ -47,6 +58,7 @@ MARK_NAMES: Mapping[Mark, str] = {
     "hard": "hard",
     "long": "long",
     "flat": "flat",
+    "round": "round",
 }
 PACKED_NAMES: Mapping[Packed, str] = {
     "loose": "loose, filling gaps",
@@ -124,12 +136,12 @@ def place_words(plan: PackPlan, content: Content) -> str:
     """Why a piece is where it is, in a sentence. Source: core.pack."""
     zone = plan.placing.zones.get(content.id)
     told = [need_words(plan.needs[content.id])]
-    by_hand = placing.hand_placed(content, plan.asked) is not None
+    by_hand = hand_placed(content, plan.asked) is not None
     if by_hand:
         told.insert(0, "you put it there")
     elif zone in ("high spine", "low spine") and content.grams >= 400:
         told.append("dense, so close to the spine")
-    elif zone == "lashed":
+    elif zone in LASHED:
         told.append("bulky, so outside" if content.litres > 3 else "kept outside")
     if content.wet:
         told.append("it is wet")
@@ -155,6 +167,7 @@ def pack_sentence(plan: PackPlan, display: Display) -> str:
     sack = plan.asked.sack
     full = f"{display.load(plan.grams / 1000)}, {display.volume(plan.litres)}"
     full += f" of {display.volume(sack.whole)}"
+    full += f" in the {sack.name}" if sack.of_several and sack.name else ""
     if not plan.findings:
         return f"Everything has a place: {full}."
     asks = counted(len(plan.findings), "thing asks", "things ask")
@@ -248,6 +261,13 @@ def finding_words(
             return f"{first} is wet and lies inside the liner."
         case "heavy outside":
             return f"{display.mass(figures[0])} hang outside and swing: {listed}."
+        case "too much outside":
+            return (
+                f"{display.volume(figures[0])} are lashed outside, and there is room for "
+                f"{display.volume(figures[1])}: {listed}."
+            )
+        case "no strap":
+            return f"The pack has no strap where {first} is lashed."
         case "nobody's":
             return (
                 f"{display.mass(figures[0])} of group kit are nobody's yet; until it is given out "
@@ -297,6 +317,14 @@ def reach_words(names: Sequence[str]) -> str:
     return f"after {counted(len(names), 'other', 'others')}"
 
 
+def _straps_words(plan: PackPlan) -> str:
+    """Where things may be lashed."""
+    straps = plan.asked.said.straps
+    if straps is None:
+        return "wherever packs mostly have straps, as nobody said where this one has"
+    return ", ".join(STRAP_NAMES[each] for each in straps) or "nowhere, as it has no straps"
+
+
 def explain_pack(plan: PackPlan, display: Display) -> list[Step]:
     """How a pack is filled. Source: core.pack."""
     laid, sack, sides = plan.laid, plan.asked.sack, plan.asked.sides_g
@@ -341,7 +369,9 @@ def explain_pack(plan: PackPlan, display: Display) -> list[Step]:
             "",
             "what must stay dry inside the liner; wet shelter outside it; fuel never over or with "
             "food, what leaks never with what must stay dry; sharp things outside or in a pocket; "
-            "what breaks never at the foot; what freezes inside in frost",
+            "what breaks never at the foot; what freezes inside in frost; what is long by the "
+            "spine or at a side; what is round only where a ball of its litres goes; outside "
+            f"{_straps_words(plan)}",
             "common practice, no published source",
         ),
         Step(

@@ -139,3 +139,19 @@ def test_bags_by_air_have_a_card_of_their_own(client, name: str) -> None:
     text = client.get(f"/courses/{number}/pack/cards?bags=air").text
     assert text.count("hold bag, in this order") == len(demo_course(name).people)
     assert "Carriers&#39; rules" in text or "Carriers' rules" in text
+
+
+def test_straps_are_said_and_what_hangs_where_none_is_is_told(client) -> None:
+    text = client.get("/courses/1/pack").text
+    assert "lashed under the foot" in text
+    send(client, act="figures", straps="said", **{"strap.lid": "on", "strap.under": "on"})
+    assert pack_of(client)["straps"] == ["under", "lid"]
+    text = client.get("/courses/1/pack").text
+    assert "lashed under the foot" in text
+    assert "lashed at the back" not in text.partition("<tbody>")[2].partition("</tbody>")[0]
+    send(client, act="figures", straps="said", **{"strap.nowhere": "on"})
+    assert pack_of(client)["straps"] == []
+    form = {"act": "place", "zone.head-torch": "lashed"}
+    assert "The pack has no strap where head torch" in send(client, **form).text
+    send(client, act="figures", straps="")
+    assert pack_of(client)["straps"] is None

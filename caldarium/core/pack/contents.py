@@ -11,6 +11,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.day.dressing import MOVING
 from caldarium.core.load.load_hours import is_away
 from caldarium.core.load.packing import Line, packing_list
+from caldarium.core.pack.zones import on_the_back, packs_of
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment, GroupKit, Item
 from caldarium.core.plan.rucksack import Mark
@@ -50,9 +51,10 @@ LEAST_G = 1.0
 SHARP = ("axe", "crampon", "spike", "saw", "screw", "knife")
 CRUSHABLE = ("helmet", "lens", "glasses", "goggles", "camera", "egg")
 HARD = re.compile(r"\b(pot|stove|pan|mug|cup|tin|burner|kettle|shovel|gas can|fuel can)s?\b", re.I)
+ROUND = re.compile(r"\b(pot|kettle|helmet|gas can|fuel can|melon|ball)s?\b", re.I)
 FLAT = re.compile(r"\b(map|book|tablet|sit pad|notebook|foil blanket)s?\b", re.I)
 LONG = re.compile(r"\b(pole|probe|ice axe|paddle|tripod)s?\b", re.I)
-"""Words in a name by which things are taken for hard, flat or long: judgement."""
+"""Words in a name by which things are taken for hard, round, flat or long: judgement."""
 LOOSE, COMPRESSED = 1.3, 0.7
 """Room of something soft that lies loose, and that is pressed, over that in its sack: judgement."""
 SOFT_ROLES: tuple[Role, ...] = ("bed", "clothes")
@@ -154,6 +156,7 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
             person.around(item).waits_at, person.around(item).left_at, result.timeline, times
         )[0]
     }
+    carried = pack_on(person, result.timeline, walk)
     waits = _bed_that_waits(person, day)
     kits = {kit.id: kit for kit in course.group}
     garments = {piece.id: piece for piece in person.garments}
@@ -171,10 +174,11 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
                 lines.append(_clothes(line, piece))
         elif line.kind == "item":
             item = items[line.id]
-            if item.kind == "pack" or item.worn or line.id in away:
+            around = person.around(item)
+            if item is carried or item.worn or line.id in away:
                 continue
-            if item.inside is not None:
-                inside.setdefault(person.around(item).id, []).append(line)
+            if item.inside is not None and around is not carried:
+                inside.setdefault(around.id, []).append(line)
             else:
                 lines.append(thing_of(line, item))
         elif line.kind == "share" and line.id in kits:
@@ -190,6 +194,22 @@ def contents(course: Course, person: Person, result: Assessment, day: int) -> li
         listed.append(_share(nobodys))
     listed = _provisions(course, person, listed, fuel, found.load.provisions[at] * 1000)
     return [_as_said(person, each) for each in listed]
+
+
+def pack_on(person: Person, timeline: Timeline, walk: Moment) -> Item | None:
+    """The pack on somebody's back at a walk: of those that do not wait elsewhere the largest.
+
+    Source: the course's own plan; see on_the_back.
+    """
+    times = np.array([walk.start])
+    there = [
+        item
+        for item in packs_of(person)
+        if not is_away(person.around(item).waits_at, person.around(item).left_at, timeline, times)[
+            0
+        ]
+    ]
+    return on_the_back(there)
 
 
 def _bed_that_waits(person: Person, day: int) -> frozenset[str]:
@@ -281,6 +301,8 @@ def thing_of(line: Line, kit: Item | GroupKit | None) -> Content:
         marks.add("crushable")
     if HARD.search(line.name) and role not in ("bed", "clothes", "pad"):
         marks.add("hard")
+    if ROUND.search(line.name) and role not in ("bed", "clothes", "pad"):
+        marks.add("round")
     if LONG.search(line.name):
         marks.add("long")
     if FLAT.search(line.name):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from caldarium.core.pack.contents import Content
 from caldarium.core.pack.needed import Need
 from caldarium.core.pack.zones import DEPTH_CM, PLACES, WIDTH_CM, Sack
-from caldarium.core.plan.rucksack import ZONES, Zone
+from caldarium.core.plan.rucksack import LASHED, ZONES, Zone
 
 LEVELS: tuple[tuple[Zone, ...], ...] = (
     ("foot",),
@@ -16,10 +16,11 @@ LEVELS: tuple[tuple[Zone, ...], ...] = (
     ("over",),
 )
 """Zones of the main compartment from the foot up; of two the first is near the spine."""
-SIDES: tuple[Zone, Zone] = ("left", "right")
 CM3_A_LITRE = 1000.0
 WORN_AT: dict[Zone, float] = {"shoulder": 0.75, "chest": 0.45, "waist": 0.02}
 """Height over the foot, as a share of the main compartment, at which pockets on the body stand."""
+BELOW_CM = 2.0
+"""Between the foot of a pack and what is lashed under it [cm]."""
 WORN_CM, WORN_X_CM = 5.0, -11.0
 """How wide they are drawn, and where, in front of the spine [cm]."""
 
@@ -99,7 +100,10 @@ def lay_out(
         boxes |= fill(by_zone[zone], pocket(zone, _litres(by_zone[zone]), sack, top))
     mass = sum(each.grams for each in order)
     middles = {each.id: boxes[each.id].middle for each in order}
-    left, right = (sum(e.grams for e in by_zone[zone]) for zone in SIDES)
+    left, right = (
+        sum(each.grams for each in order if sign * PLACES[zones[each.id]].side > 0)
+        for sign in (-1, 1)
+    )
     return Laid(
         tuple(each.id for each in order),
         boxes,
@@ -121,8 +125,8 @@ def pocket(zone: Zone, litres: float, sack: Sack, filled_cm: float) -> Box:
     """
     area = litres * CM3_A_LITRE / WIDTH_CM
     tall = sack.height_cm
-    if zone == "lid":
-        return Box(0.0, max(tall, filled_cm) + 2.0, DEPTH_CM, area / DEPTH_CM)
+    if zone in ("lid", "on lid", "under"):
+        return _across(zone, area / DEPTH_CM, sack, filled_cm)
     if zone == "front":
         height = 0.55 * tall
         return Box(DEPTH_CM + 1.0, 0.2 * tall, area / height, height)
@@ -134,9 +138,19 @@ def pocket(zone: Zone, litres: float, sack: Sack, filled_cm: float) -> Box:
         height = 0.7 * tall
         return Box(DEPTH_CM + 9.0, 0.05 * tall, area / height, height)
     height = 0.45 * tall
-    middle = PLACES[zone].depth
+    middle, foot = PLACES[zone].depth, 0.52 if zone in LASHED else 0.04
     width = litres * CM3_A_LITRE / (height * 9.0)
-    return Box(middle - width / 2, 0.04 * tall, width, height)
+    return Box(middle - width / 2, foot * tall, width, height)
+
+
+def _across(zone: Zone, height: float, sack: Sack, filled_cm: float) -> Box:
+    """What lies across the whole depth: the lid, what is on it, what is under the foot."""
+    if zone == "under":
+        return Box(0.0, -height - BELOW_CM, DEPTH_CM, height)
+    lid = max(sack.height_cm, filled_cm) + 2.0
+    if zone == "on lid":
+        lid += sack.room["lid"] * CM3_A_LITRE / (WIDTH_CM * DEPTH_CM) + 1.0
+    return Box(0.0, lid, DEPTH_CM, height)
 
 
 def fill(contents: Sequence[Content], box: Box) -> dict[str, Box]:
@@ -186,8 +200,8 @@ def _in_the_way(
     piece: Content, order: Sequence[Content], zones: Mapping[str, Zone]
 ) -> tuple[str, ...]:
     """What must come out before a piece: all above it in the main compartment, and in its own zone
-    what went in later. Last in, first out."""
-    level = {zone: at for at, zones_ in enumerate(LEVELS) for zone in zones_}
+    what went in later; what is on the lid before all. Last in, first out."""
+    level = {zone: at for at, zones_ in enumerate((*LEVELS, ("on lid",))) for zone in zones_}
     mine = level.get(zones[piece.id])
     if mine is None:
         return ()

@@ -5,11 +5,12 @@ from typing import Literal
 
 from caldarium.core.pack.contents import NOBODYS, Content
 from caldarium.core.pack.layout import Laid
-from caldarium.core.pack.placing import HURRIED, OUTSIDE_LINER, SOFT, SPINE, Asked, Placing, clash
+from caldarium.core.pack.placing import Placing
+from caldarium.core.pack.where import HURRIED, OUTSIDE_LINER, SOFT, SPINE, Asked, clash
 from caldarium.core.pack.zones import MAIN
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.findings import Finding
-from caldarium.core.plan.rucksack import Zone
+from caldarium.core.plan.rucksack import LASHED, Zone
 
 PackReason = Literal[
     "no pack",
@@ -32,13 +33,16 @@ PackReason = Literal[
     "not the back",
     "wet inside",
     "heavy outside",
+    "too much outside",
+    "no strap",
     "nobody's",
 ]
 """Why a pack is not in order. Names: pieces, or the pack. Figures: no pack, its assumed size [L];
 too full, litres in it and litres it holds; loose, share of the main compartment filled; top-heavy,
 low and hangs back, where the centre of mass is and where it should be at most or least [cm];
 one-sided, left and right [g]; over rated, load and what it is made for [kg]; not the back, torso
-and back [cm]; heavy outside, what hangs there [g]; nobody's, its mass [g]."""
+and back [cm]; heavy outside, what hangs there [g]; too much outside, what hangs
+there and what can [L]; nobody's, its mass [g]."""
 LOOSE = 0.5
 """Share of the main compartment under which things slide about: judgement."""
 HIGH_BAND, BACK_BAND_CM, NEARLY_CM = 0.16, 14.0, 1.0
@@ -75,22 +79,35 @@ def check_pack(
         found += _each("freezes", outside, zones, tuple(z for z in OUTSIDE_LINER if z != "over"))
     found += _clashes(placed, zones)
     low: tuple[Zone, ...] = ("foot", "low spine", "low outer")
-    found += _each("crushed", [e for e in placed if "crushable" in e.marks], zones, low)
+    breaks = [each for each in placed if "crushable" in each.marks]
+    found += _each("crushed", breaks, zones, (*low, "under"))
     found += _each("sharp inside", [e for e in placed if "sharp" in e.marks], zones, MAIN)
     found += _hard_on_back(placed, zones)
     hurried = [each for each in placed if asked.needs[each.id].hurry >= HURRIED]
     found += _each("deep", hurried, zones, low)
     if asked.said.liner:
         found += _each("wet inside", [each for each in placed if each.wet], zones, MAIN)
-    lashed = sum(each.grams for each in placed if zones[each.id] == "lashed")
-    if lashed > OUTSIDE_G:
-        names = tuple(each.id for each in placed if zones[each.id] == "lashed")
-        found.append(Finding("heavy outside", names, (lashed,)))
+    found += _lashed([each for each in placed if zones[each.id] in LASHED], asked, zones)
     if NOBODYS in by_id:
         found.append(Finding("nobody's", (NOBODYS,), (by_id[NOBODYS].grams,)))
     if asked.sack.assumed:
         found.append(Finding("no pack", (), (asked.sack.whole,)))
     return found
+
+
+def _lashed(
+    outside: Sequence[Content], asked: Asked, zones: dict[str, Zone]
+) -> list[Finding[PackReason]]:
+    """What is wrong with what hangs outside: too heavy, too much, where no strap is."""
+    found: list[Finding[PackReason]] = []
+    names = tuple(each.id for each in outside)
+    grams, litres = (sum(e.grams for e in outside), sum(e.litres for e in outside))
+    if grams > OUTSIDE_G:
+        found.append(Finding("heavy outside", names, (grams,)))
+    if litres > asked.sack.lashed + 0.05:
+        found.append(Finding("too much outside", names, (litres, asked.sack.lashed)))
+    loose = [each for each in outside if not asked.said.has_straps(zones[each.id])]
+    return found + [Finding("no strap", (each.id,)) for each in loose]
 
 
 def _each(
@@ -110,7 +127,7 @@ def _unprotected(asked: Asked) -> tuple[Zone, ...]:
 def _room(asked: Asked, zones: dict[str, Zone]) -> list[Finding[PackReason]]:
     found: list[Finding[PackReason]] = []
     left = tuple(each.id for each in asked.contents if each.id not in zones)
-    inside = [each for each in asked.contents if zones.get(each.id) not in (None, "lashed")]
+    inside = [each for each in asked.contents if zones.get(each.id) not in (None, *LASHED)]
     main = sum(each.litres for each in inside if zones[each.id] in (*MAIN, "over"))
     if left:
         found.append(Finding("no place", left))

@@ -1,14 +1,14 @@
 """Every piece to its zone: least reaching and best riding, by a program of whole numbers."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+import math
+from dataclasses import dataclass
 
 import numpy as np
 
-from caldarium.core.pack.contents import Content, Role
-from caldarium.core.pack.needed import Need
-from caldarium.core.pack.zones import MAIN, PLACES, WORN_WITH, Sack
-from caldarium.core.plan.rucksack import ZONES, Rucksack, Zone
+from caldarium.core.pack.contents import Content
+from caldarium.core.pack.where import SOFT, SPINE, Asked, allowed, clash, hand_placed, usual
+from caldarium.core.pack.zones import MAIN, PLACES
+from caldarium.core.plan.rucksack import LASHED, ZONES, Zone
 from caldarium.core.programs import Program
 
 REACHING, RIDING_DEEP, RIDING_HIGH = 4.0, 1.6, 30.0
@@ -23,101 +23,10 @@ the room: judgement."""
 HIGH, LOW = 0.66, 0.45
 """Height at which heavy things ride on a path, and on rough ground, snow and skis, as a share of
 the main compartment: common practice, no published source."""
+BEHIND_STRAPS = 5.0
+"""What a piece costs on the lid, as it must come off before the pack opens: judgement."""
 SECONDS = 2.0
 """After so long the best placing so far is taken, and its gap told."""
-OUTSIDE_LINER: tuple[Zone, ...] = (
-    "over",
-    "lid",
-    "front",
-    "left",
-    "right",
-    "hip",
-    *WORN_WITH,
-    "lashed",
-)
-SPINE: tuple[Zone, ...] = ("low spine", "high spine")
-SOFT: tuple[Role, ...] = ("clothes", "food", "lunch", "bed")
-"""What lies between a hard thing and a back: common practice, no published source."""
-WHERE_LONG: tuple[Zone, ...] = ("left", "right", "low spine", "high spine", "lashed")
-"""Where long things go: along the spine, at the sides, outside. Common practice, no published
-source."""
-MOST_L: dict[Zone, float] = {
-    "hip": 0.6,
-    "shoulder": 0.5,
-    "chest": 2.5,
-    "waist": 2.5,
-    "lid": 1.8,
-    "left": 2.2,
-    "right": 2.2,
-    "front": 4.0,
-    "over": 6.0,
-    "low spine": 8.0,
-    "high spine": 8.0,
-}
-"""The largest piece that a zone takes [L]: judgement."""
-MOST_G: dict[Zone, float] = {
-    "hip": 400.0,
-    "shoulder": 300.0,
-    "chest": 800.0,
-    "waist": 1000.0,
-    "lid": 800.0,
-    "front": 1500.0,
-}
-"""The heaviest [g]: judgement."""
-MAY_BE_LASHED_L = 3.0
-_USUAL: dict[Role, tuple[Zone, ...]] = {
-    "bed": ("foot",),
-    "pad": ("foot", "low outer"),
-    "clothes": ("foot", "low outer"),
-    "shelter": ("high outer", "top", "over"),
-    "cook": ("high spine", "low spine", "high outer", "low outer"),
-    "fuel": ("left", "right", "low outer"),
-    "food": ("high spine", "low spine"),
-    "lunch": ("top", "over", "lid", "waist"),
-    "water": ("left", "right", "high spine"),
-    "filter": ("front", "top"),
-    "light": ("lid", "waist"),
-    "way": ("lid", "hip", "shoulder", "chest"),
-    "aid": ("front", "lid", "top"),
-    "safety": ("front", "over", "top"),
-    "sun": ("lid", "hip", "shoulder", "chest", "waist"),
-    "tool": ("front", "lid", "high outer"),
-    "other": ("foot", "low outer", "high outer"),
-}
-"""Where things of a role usually go: common practice, no published source."""
-HURRIED = 2.0
-"""Hurry from which clothes go where a hand finds them."""
-
-
-def usual(content: Content, need: Need) -> tuple[Zone, ...]:
-    """Where a piece usually goes. Source: common practice, no published source."""
-    if "outside" in content.marks or "sharp" in content.marks:
-        return ("lashed",)
-    if "flat" in content.marks and need.hurry < HURRIED and content.role == "other":
-        return ("high spine", "low spine", "front", "lid")
-    if content.role == "shelter" and content.wet:
-        return ("over", "front", "lashed")
-    if content.role == "clothes" and need.hurry >= HURRIED:
-        if not content.may_get_wet:
-            return ("top",)
-        return ("front", "over", "lid", "top")
-    return _USUAL[content.role]
-
-
-@dataclass(frozen=True)
-class Asked:
-    """What a pack is filled for: pieces, when each is needed, the pack, what the user said of it,
-    the height at which heavy things ride, by how much left and right may differ [g], whether it
-    freezes, and where things were the morning before."""
-
-    contents: Sequence[Content]
-    needs: Mapping[str, Need]
-    sack: Sack
-    said: Rucksack
-    height: float
-    sides_g: float
-    freezes: bool
-    before: Mapping[str, Zone] = field(default_factory=dict[str, Zone])
 
 
 @dataclass(frozen=True)
@@ -129,56 +38,6 @@ class Placing:
     gap: float
 
 
-def allowed(content: Content, asked: Asked) -> tuple[Zone, ...]:
-    """Zones that may take a piece by what it is like, whatever else is in the pack.
-
-    Source: common practice, no published source.
-    """
-    forced = hand_placed(content, asked)
-    if forced is not None:
-        return (forced,)
-    found: list[Zone] = [
-        zone
-        for zone in ZONES
-        if content.litres <= MOST_L.get(zone, 999.0)
-        and content.grams <= MOST_G.get(zone, 1e9)
-        and (zone not in WORN_WITH or asked.sack.room[zone] > 0)
-    ]
-    marks = content.marks
-    big = content.litres > MAY_BE_LASHED_L
-    may_hang = "outside" in marks or "long" in marks or "sharp" in marks
-    if not (may_hang or (content.wet and big)):
-        found = [zone for zone in found if zone != "lashed"]
-    if not content.may_get_wet and asked.said.liner:
-        found = [zone for zone in found if zone in MAIN]
-    elif not content.may_get_wet:
-        found = [zone for zone in found if zone in (*MAIN, "over", "lid")]
-    if "freezes" in marks and asked.freezes:
-        found = [zone for zone in found if zone in (*MAIN, "over")]
-    if "leaks" in marks:
-        found = [zone for zone in found if zone not in ("lid", "over", "top", "hip", "high outer")]
-    if "crushable" in marks:
-        low: tuple[Zone, ...] = ("foot", "low spine", "low outer", "hip", "shoulder")
-        found = [zone for zone in found if zone not in low]
-    if "sharp" in marks:
-        found = [zone for zone in found if zone in ("lashed", "front", "lid", "over")]
-    if "long" in marks and "sharp" not in marks:
-        found = [zone for zone in found if zone in WHERE_LONG]
-    if content.wet and asked.said.liner:
-        found = [zone for zone in found if zone in OUTSIDE_LINER]
-    if content.role in ("bed", "pad"):
-        found = [zone for zone in found if zone not in ("low spine", "high spine")]
-    if content.role == "water":
-        found = [zone for zone in found if zone not in ("lid", "foot", "hip")]
-    return tuple(found)
-
-
-def hand_placed(content: Content, asked: Asked) -> Zone | None:
-    """Where the user put a piece, if they did. Source: none, bookkeeping."""
-    said = asked.said.said_of(content.id)
-    return said.zone if said is not None else None
-
-
 def cost(content: Content, zone: Zone, asked: Asked) -> float:
     """What a piece costs in a zone. Source: judgement, see the constants of this module."""
     place, need = PLACES[zone], asked.needs[content.id]
@@ -186,8 +45,10 @@ def cost(content: Content, zone: Zone, asked: Asked) -> float:
     found = REACHING * need.hurry**2 * place.reach
     found += RIDING_DEEP * kilograms * place.depth
     found += RIDING_HIGH * kilograms * abs(place.height - asked.height)
-    if zone == "lashed" and "outside" not in content.marks:
+    if zone in LASHED and "outside" not in content.marks:
         found += OUTSIDE * kilograms
+    if zone == "on lid":
+        found += BEHIND_STRAPS
     if asked.before.get(content.id, zone) != zone:
         found += MOVED
     return found + (0.0 if zone in usual(content, need) else UNUSUAL)
@@ -241,6 +102,10 @@ def _room(
         forced = sum(e.litres for e in contents if hand_placed(e, asked) == zone)
         if inside:
             program.row(inside, -np.inf, max(asked.sack.room[zone], forced))
+    lashed = [(at, contents[i].litres) for (i, zone), at in column.items() if zone in LASHED]
+    forced = sum(each.litres for each in contents if hand_placed(each, asked) in LASHED)
+    if lashed:
+        program.row(lashed, -np.inf, max(asked.sack.lashed, forced))
     main = [(at, contents[i].litres) for (i, zone), at in column.items() if zone in (*MAIN, "over")]
     if main:
         over = program.slack(OVER_FULL, np.inf)
@@ -252,11 +117,10 @@ def _sides(
 ) -> None:
     """Left and right differ by no more than is allowed, or it costs."""
     uneven = program.slack(ONE_SIDED, np.inf)
-    signs: dict[Zone, float] = {"left": -1.0, "right": 1.0}
     weights = [
-        (at, signs[zone] * contents[i].grams / 1000)
+        (at, math.copysign(contents[i].grams / 1000, PLACES[zone].side))
         for (i, zone), at in column.items()
-        if zone in signs
+        if PLACES[zone].side
     ]
     if weights:
         program.row([*weights, (uneven, -1.0)], -np.inf, most / 1000)
@@ -328,18 +192,3 @@ def _together(
                 known = [(at, sign) for at, sign in weights if at is not None]
                 if known:
                     program.row(known, 0.0, 0.0)
-
-
-def clash(one: Content, zone: Zone, other: Content, below: Zone) -> bool:
-    """Whether one piece in a zone must not be with another in a zone of its own: fuel above or with
-    food, what leaks or is sharp with what is kept dry.
-
-    Source: common practice, no published source.
-    """
-    if one is other:
-        return False
-    if one.role == "fuel" and other.role in ("food", "lunch"):
-        return zone == below or PLACES[zone].height > PLACES[below].height
-    spoils = "leaks" in one.marks or "sharp" in one.marks
-    soft = not other.may_get_wet or other.role == "pad"
-    return spoils and soft and zone == below

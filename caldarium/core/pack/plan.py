@@ -5,15 +5,16 @@ from dataclasses import dataclass
 
 from caldarium.core.assess import Assessment
 from caldarium.core.day.dressing import SHELL_RAIN
-from caldarium.core.pack.contents import Content, contents
+from caldarium.core.pack.contents import Content, contents, first_walk, pack_on
 from caldarium.core.pack.layout import Laid, lay_out
 from caldarium.core.pack.needed import Need, needs_of
 from caldarium.core.pack.pack_checks import PackReason, check_pack
-from caldarium.core.pack.placing import HIGH, LOW, Asked, Placing, place_all
-from caldarium.core.pack.zones import sack_of
+from caldarium.core.pack.placing import HIGH, LOW, Placing, place_all
+from caldarium.core.pack.where import Asked
+from caldarium.core.pack.zones import sack_of, said_of_pack
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
-from caldarium.core.plan.rucksack import Zone
+from caldarium.core.plan.rucksack import LASHED, Zone
 from caldarium.core.timeline.moments import Timeline
 
 FREEZES_C = -0.5
@@ -57,7 +58,7 @@ class PackPlan:
     def litres(self) -> float:
         """Room that all of it takes, but for what is lashed outside [L]. Source: none, a sum."""
         zones = self.placing.zones
-        return sum(e.litres for e in self.asked.contents if zones.get(e.id) != "lashed")
+        return sum(e.litres for e in self.asked.contents if zones.get(e.id) not in LASHED)
 
 
 def plan_pack(
@@ -79,13 +80,15 @@ def plan_pack(
     """
     listed = contents(course, person, result, day)
     needs = needs_of(person, result, day, listed)
-    sack = sack_of(person, sum(each.litres for each in listed))
+    walk = first_walk(result.timeline, day)
+    carried = None if walk is None else pack_on(person, result.timeline, walk)
+    sack = sack_of(person, sum(each.litres for each in listed), carried)
     low = rides_low(course, result.timeline, day)
     asked = Asked(
         listed,
         needs,
         sack,
-        person.rucksack,
+        said_of_pack(person, carried),
         LOW if low else HIGH,
         course.sides_g,
         _coldest(result.timeline, day) < FREEZES_C,

@@ -1,9 +1,12 @@
 """Where things go in a pack: zones, how much fits, how far they are from spine and hand."""
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from caldarium.core.plan.course import Person
-from caldarium.core.plan.rucksack import ZONES, Zone
+from caldarium.core.plan.kit import Item
+from caldarium.core.plan.rucksack import ZONES, Rucksack, Zone
 
 USUAL_L = (20.0, 30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 100.0)
 """Sizes of pack, of which the least that holds all is taken where nobody names one [L]."""
@@ -12,7 +15,14 @@ PARTS = {"main": 0.78, "lid": 0.08, "front": 0.06, "side": 0.03, "hip": 0.02}
 WIDTH_CM, DEPTH_CM = 32.0, 23.0
 """Of the main compartment, its height following from its litres: judgement."""
 LASHED_L = 25.0
-"""What can be lashed outside [L]: judgement."""
+MOST_AT_STRAPS: dict[Zone, float] = {
+    "lashed": 25.0,
+    "under": 14.0,
+    "strap left": 5.0,
+    "strap right": 5.0,
+    "on lid": 12.0,
+}
+"""What can be lashed outside in all, where nobody says, and in each place [L]: judgement."""
 MAIN: tuple[Zone, ...] = (
     "foot",
     "low spine",
@@ -67,6 +77,10 @@ PLACES: dict[Zone, Place] = {
     "chest": Place(0.05, 0.7, -26.0),
     "waist": Place(0.15, 0.05, -24.0),
     "lashed": Place(1.0, 0.3, 30.0),
+    "under": Place(1.2, -0.12, 11.5),
+    "strap left": Place(0.8, 0.6, 12.0, -19.0),
+    "strap right": Place(0.8, 0.6, 12.0, 19.0),
+    "on lid": Place(0.8, 1.2, 11.0),
 }
 """Judgement, in the order that is common practice, no published source."""
 
@@ -74,15 +88,18 @@ PLACES: dict[Zone, Place] = {
 @dataclass(frozen=True)
 class Sack:
     """The pack that somebody has: its whole [L], room by zone [L] (zones of the main compartment
-    share it), whether its size is assumed and whether its parts are, mass of the empty pack [g]."""
+    share it), what can be lashed outside in all [L], whether its size is assumed and whether its
+    parts are, mass of the empty pack [g], its name, and whether another one is there too."""
 
     whole: float
     main: float
     room: dict[Zone, float] = field(hash=False)
+    lashed: float
     assumed: bool
     parts_assumed: bool
     grams: float
     name: str
+    of_several: bool = False
 
     @property
     def height_cm(self) -> float:
@@ -90,20 +107,43 @@ class Sack:
         return 1000 * self.main / (WIDTH_CM * DEPTH_CM)
 
 
-def sack_of(person: Person, litres: float) -> Sack:
+def on_the_back(packs: Sequence[Item]) -> Item | None:
+    """Of several packs the one that is carried, the others lying in it: the largest; one whose room
+    nobody said before all others. None of none.
+
+    Source: common practice, no published source.
+    """
+    return max(packs, key=lambda each: each.capacity_l or math.inf, default=None)
+
+
+def packs_of(person: Person) -> list[Item]:
+    """Every pack among somebody's things that they carry. Source: the person's own figures."""
+    return [item for item in person.on_back if item.kind == "pack"]
+
+
+def said_of_pack(person: Person, carried: Item | None) -> Rucksack:
+    """What somebody says of the pack that they carry; their figures are those of their largest.
+
+    Source: the person's own figures.
+    """
+    if carried is None or carried is on_the_back(packs_of(person)):
+        return person.rucksack
+    return person.rucksack.of_another
+
+
+def sack_of(person: Person, litres: float, carried: Item | None) -> Sack:
     """The pack of somebody, as far as they say, else as packs mostly are.
 
     Args:
-        person: with their pack among their things.
+        person: with their packs among their things.
         litres: all that must go in, for the size of one that nobody names.
+        carried: the pack on their back, from on_the_back; None where they have none.
 
     Source: the person's own figures; PARTS and USUAL_L, judgement.
     """
-    packs = [item for item in person.on_back if item.kind == "pack"]
-    known = [item for item in packs if item.capacity_l]
-    most = max((item.capacity_l or 0.0 for item in known), default=0.0)
-    said = person.rucksack
-    assumed = not known and said.main_l is None
+    most = carried.capacity_l or 0.0 if carried is not None else 0.0
+    said = said_of_pack(person, carried)
+    assumed = not most and said.main_l is None
     if not most:
         most = next((size for size in USUAL_L if size >= 1.05 * litres), USUAL_L[-1])
     lid = PARTS["lid"] * most if said.lid_l is None else said.lid_l
@@ -119,7 +159,11 @@ def sack_of(person: Person, litres: float) -> Sack:
         "shoulder": said.shoulder_l or 0.0,
         "chest": said.chest_l or 0.0,
         "waist": said.waist_l or 0.0,
-        "lashed": LASHED_L if said.lashed_l is None else said.lashed_l,
+    }
+    lashed = LASHED_L if said.lashed_l is None else said.lashed_l
+    room |= {
+        zone: min(lashed, litres) if said.has_straps(zone) else 0.0
+        for zone, litres in MOST_AT_STRAPS.items()
     }
     parts = (said.main_l, said.lid_l, said.front_l, said.side_l, said.hip_l)
     worn = sum(room[zone] for zone in WORN_WITH)
@@ -127,8 +171,10 @@ def sack_of(person: Person, litres: float) -> Sack:
         main + lid + front + 2 * side + hip + worn,
         main,
         room,
+        lashed,
         assumed,
         any(each is None for each in parts),
-        sum(item.mass_g for item in packs),
-        packs[0].name if packs else "",
+        carried.grams if carried is not None else 0.0,
+        carried.name if carried is not None else "",
+        len(packs_of(person)) > 1,
     )

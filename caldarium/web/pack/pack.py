@@ -13,7 +13,7 @@ from caldarium.core.assess import Assessment
 from caldarium.core.pack.contents import mornings
 from caldarium.core.pack.plan import PackPlan, plan_pack, since
 from caldarium.core.plan.course import Person
-from caldarium.core.plan.rucksack import Zone
+from caldarium.core.plan.rucksack import STRAPS, Zone
 from caldarium.core.stock.lending import got_there
 from caldarium.store.courses import Held
 from caldarium.web.editing import editing
@@ -134,6 +134,7 @@ def _page(request: Request, number: int, looking: Looking, answer: Answer) -> HT
         errors=answer.errors,
         message=answer.message,
         frames=list(FRAMES.items()),
+        straps=[(each, words.STRAP_NAMES[each]) for each in STRAPS],
         heavy=[(each, told, each == course.heavy_things) for each, told in HEAVY.items()],
     )
 

@@ -6,7 +6,18 @@ from pydantic import ValidationError
 
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.rucksack import MARKS, PACKED, ZONES, Mark, Packed, Placed, Rucksack, Zone
+from caldarium.core.plan.rucksack import (
+    MARKS,
+    PACKED,
+    STRAPS,
+    ZONES,
+    Mark,
+    Packed,
+    Placed,
+    Rucksack,
+    Straps,
+    Zone,
+)
 from caldarium.web.editing import Editing
 from caldarium.web.forms import Field, faults_at, read_form, shown_text
 from caldarium.words.units import Display
@@ -78,6 +89,8 @@ def take_figures(
         }
         if form.get("frame") in FRAMES:
             own["frame"] = form["frame"] or None
+        if "straps" in form:
+            own["straps"] = straps_in(form)
         typed = {
             name if name == SIDES.name else _key(who, name): text
             for name, text in found.texts.items()
@@ -92,6 +105,13 @@ def take_figures(
     except ValidationError as fault:
         return faults_at(fault, display, {name: name for name in fields}, SIDES.name)
     return {}
+
+
+def straps_in(form: Mapping[str, str]) -> tuple[Straps, ...] | None:
+    """Where a form says that a pack has straps; None for where they mostly are."""
+    if form["straps"] != "said":
+        return None
+    return tuple(each for each in STRAPS if f"strap.{each}" in form)
 
 
 def with_pack(course: Course, who: str, alter: PackChange) -> Course:

@@ -7,13 +7,13 @@ from caldarium.core.load.travel import travel
 from caldarium.core.pack.bags import bundles, in_bag
 from caldarium.core.pack.contents import NOBODYS, SOFT_ROLES, Content
 from caldarium.core.pack.pack_checks import PackReason
-from caldarium.core.pack.placing import hand_placed
 from caldarium.core.pack.plan import PackPlan, Since
+from caldarium.core.pack.where import hand_placed
 from caldarium.core.pack.zones import WORN_WITH
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
 from caldarium.core.plan.group_kit import units
-from caldarium.core.plan.rucksack import MARKS, PACKED, ZONES, Mark, Zone
+from caldarium.core.plan.rucksack import LASHED, MARKS, PACKED, ZONES, Mark, Zone
 from caldarium.drawings.pack import pack_behind, pack_cut
 from caldarium.drawings.svg import Svg
 from caldarium.words import pack as words
@@ -222,9 +222,11 @@ def _packed(plan: PackPlan, content: Content) -> list[tuple[str, str, bool]]:
 
 
 def zone_choices(plan: PackPlan | None) -> list[tuple[str, str]]:
-    """Every zone that the pack has with its name, from the foot up."""
+    """Every zone that the pack has, or that something is in, with its name, from the foot up."""
     room = plan.asked.sack.room if plan is not None else {}
-    there: list[Zone] = [zone for zone in ZONES if zone not in WORN_WITH or room.get(zone, 0.0) > 0]
+    used = set(plan.placing.zones.values()) if plan is not None else set[Zone]()
+    said: tuple[Zone, ...] = (*WORN_WITH, *LASHED)
+    there: list[Zone] = [z for z in ZONES if z not in said or room.get(z, 0.0) > 0 or z in used]
     return [(zone, words.ZONE_NAMES[zone]) for zone in there]
 
 

@@ -5,11 +5,15 @@ import pytest
 
 from caldarium.core.assess import assess
 from caldarium.core.load.load_hours import is_away
-from caldarium.core.pack.contents import NOBODYS, contents, first_walk, mornings
+from caldarium.core.pack.contents import NOBODYS, contents, first_walk, mornings, pack_on
 from caldarium.core.pack.needed import needs_of
+from caldarium.core.pack.plan import plan_pack
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.kit import Item, LegEnd
+from caldarium.core.plan.rucksack import Rucksack
 from caldarium.demo import DEMOS, demo_course
+from caldarium.words.pack import pack_sentence
+from caldarium.words.units import Display
 from tests.courses import KINDS
 
 EVERY = {**{f"demo {name}": lambda name=name: demo_course(name) for name in DEMOS}, **KINDS}
@@ -37,7 +41,8 @@ def test_pack_and_body_weigh_what_the_load_says(kind: str) -> None:
                 if piece.id not in known
                 and not is_away(piece.waits_at, piece.left_at, result.timeline, here)[0]
             ]
-            packs = [item.grams for item in person.on_back if item.kind == "pack" or item.worn]
+            carried = pack_on(person, result.timeline, walk)
+            packs = [item.grams for item in person.on_back if item is carried or item.worn]
             whole = sum(each.grams for each in inside) + sum(worn) + sum(packs)
             # What weighs less than a gram is left out of a pack.
             assert whole == pytest.approx(1000 * load.by_hour[at], abs=25), (person.name, day)
@@ -97,3 +102,57 @@ def test_what_is_put_on_at_halts_is_wanted_first() -> None:
             at_halts = any(each.id in states[halt.id].worn for halt in halts)
             if at_halts and not each.spare:
                 assert needs[each.id].hurry >= 2, each.name
+
+
+def with_day_pack(litres: float = 22.0, **said: object):
+    """The demo with a day pack beside somebody's pack, and a pouch inside the pack itself."""
+    course = demo_course()
+    person = course.people[0]
+    big = next(item for item in person.items if item.kind == "pack")
+    pouch = Item(id="pouch", name="pouch", mass_g=140, purpose="comfort", inside=big.id)
+    small = Item(
+        id="day-pack",
+        name="day pack",
+        kind="pack",
+        mass_g=420,
+        purpose="comfort",
+        capacity_l=litres,
+        packed_l=1.0,
+    )
+    items = tuple(item.altered(**said) if item is big else item for item in person.items)
+    person = person.altered(
+        items=(*items, small, pouch), rucksack=Rucksack(main_l=50, frame="frame")
+    )
+    return with_person(course, person), person, big
+
+
+def test_a_smaller_pack_lies_in_the_one_that_is_carried() -> None:
+    course, person, big = with_day_pack()
+    result = assess(course)
+    plan = plan_pack(course, person, result, 0)
+    assert plan.asked.sack.name == big.name
+    assert plan.asked.sack.main == 50
+    assert plan.asked.sack.grams == big.grams
+    assert plan.pieces["day-pack"].grams == 420
+    assert plan.pieces["pouch"].grams == 140
+
+
+def test_where_the_large_pack_was_left_the_day_pack_is_carried() -> None:
+    """Its own litres, not those that are said of the large one; what is in the large one stays."""
+    course = demo_course()
+    first = LegEnd(day=0, leg=course.days[0].legs[-1].id)
+    course, person, _ = with_day_pack(left_at=first)
+    result = assess(course)
+    before, after = (plan_pack(course, person, result, day) for day in (0, 1))
+    assert before.asked.sack.main == 50
+    assert after.asked.sack.name == "day pack"
+    assert after.asked.sack.grams == 420
+    assert after.asked.sack.whole == pytest.approx(22.0)
+    assert after.asked.said.frame is None
+    assert not {"day-pack", "pouch"} & after.pieces.keys()
+    assert "in the day pack" in pack_sentence(after, Display())
+    load = result.of(person.id).load
+    walk = first_walk(result.timeline, 1)
+    at = int(np.searchsorted(result.timeline.hours.hour, walk.start))
+    on_body = sum(piece.mass_g for piece in person.garments if piece.id not in after.pieces)
+    assert after.grams + on_body == pytest.approx(1000 * load.by_hour[at], abs=25)

@@ -13,14 +13,20 @@ from caldarium.core.pack.needed import Need
 from caldarium.core.pack.pack_checks import check_pack
 from caldarium.core.pack.placing import Asked, Placing
 from caldarium.core.pack.plan import plan_pack, rides_low
-from caldarium.core.pack.zones import DEPTH_CM, MAIN, WIDTH_CM, sack_of
+from caldarium.core.pack.zones import DEPTH_CM, MAIN, WIDTH_CM, Sack, on_the_back, packs_of, sack_of
 from caldarium.core.plan.changes import with_person
+from caldarium.core.plan.course import Person
 from caldarium.core.plan.rucksack import Rucksack
 from caldarium.demo import demo_course
 
 
 def thing(name: str, grams: float, litres: float, role: str = "other", *marks: str) -> Content:
     return Content(name, name, grams, litres, False, role, frozenset(marks))
+
+
+def sack(person: Person | None = None) -> Sack:
+    person = person or demo_course().people[0]
+    return sack_of(person, 30, on_the_back(packs_of(person)))
 
 
 @settings(max_examples=100, deadline=None)
@@ -61,8 +67,8 @@ def test_the_centre_of_mass_by_hand() -> None:
     litres = 10 * WIDTH_CM * DEPTH_CM / 1000
     low, high = thing("low", 1000, litres), thing("high", 3000, litres)
     needs = {"low": Need(9, "for the night", 0.1), "high": Need(9, "at lunch", 1.8)}
-    sack = sack_of(demo_course().people[0], 30)
-    laid = lay_out([low, high], needs, {"low": "foot", "high": "top"}, sack)
+    holds = sack()
+    laid = lay_out([low, high], needs, {"low": "foot", "high": "top"}, holds)
     assert laid.height_cm == pytest.approx((1 * 5 + 3 * 15) / 4)
     assert laid.depth_cm == pytest.approx(DEPTH_CM / 2)
     assert laid.filled_cm == pytest.approx(20)
@@ -78,7 +84,7 @@ def test_what_is_wanted_soonest_goes_in_last_and_comes_out_first() -> None:
         "lunch": Need(12, "at lunch", 1.8),
     }
     zones = dict.fromkeys(needs, "top")
-    laid = lay_out(pieces, needs, zones, sack_of(demo_course().people[0], 30))
+    laid = lay_out(pieces, needs, zones, sack())
     assert laid.order == ("night", "lunch", "rain")
     assert laid.before["night"] == ("rain", "lunch")
 
@@ -87,9 +93,9 @@ def checked(pieces, zones, *, said=None, freezes=False, wet_out=True, hurry=0.1,
     """Findings on pieces in zones of a pack that holds 47 litres."""
     person = person or demo_course().people[0]
     needs = {each.id: Need(9, "any time", hurry) for each in pieces}
-    sack = sack_of(person, 30)
-    asked = Asked(pieces, needs, sack, said or Rucksack(), 0.6, 300.0, freezes)
-    laid = lay_out(pieces, needs, zones, sack)
+    holds = sack(person)
+    asked = Asked(pieces, needs, holds, said or Rucksack(), 0.6, 300.0, freezes)
+    laid = lay_out(pieces, needs, zones, holds)
     return {
         each.reason: each
         for each in check_pack(asked, Placing(zones, 0.0), laid, person, wet_out=wet_out)
@@ -152,3 +158,26 @@ def test_a_wet_shelter_goes_over_the_liner() -> None:
     assert plan_pack(dry, dry.person(person.id), result, 1).placing.zones.keys() == (
         plan.placing.zones.keys()
     )
+
+
+def test_straps_are_checked_drawn_and_reached() -> None:
+    """What hangs under the foot lies under it, what is on the lid comes off before all else, and
+    side straps weigh on their side."""
+    foam, tent = thing("foam", 400, 12.0, "pad"), thing("tent", 900, 6.0, "shelter")
+    poles, bag = thing("poles", 500, 1.5, "tool"), thing("bag", 1000, 20.0, "bed")
+    pieces = [foam, tent, poles, bag]
+    zones = {"foam": "under", "tent": "on lid", "poles": "strap left", "bag": "foot"}
+    needs = {each.id: Need(20, "for the night", 0.1) for each in pieces}
+    laid = lay_out(pieces, needs, zones, sack())
+    assert laid.boxes["foam"].y + laid.boxes["foam"].height < 0
+    assert laid.boxes["tent"].y > laid.filled_cm
+    assert laid.before["bag"] == ("tent",)
+    assert laid.before["tent"] == ()
+    assert (laid.left_g, laid.right_g) == (500, 0)
+    told = checked(pieces, zones, said=Rucksack(straps=("under", "lid")))
+    assert told["no strap"].names == ("poles",)
+    assert "no strap" not in checked(pieces, zones)
+    more = checked([foam, thing("roll", 400, 14.0, "pad")], {"foam": "under", "roll": "lashed"})
+    assert more["too much outside"].figures == (26.0, 25.0)
+    brittle = thing("lens", 300, 1.0, "tool", "crushable")
+    assert "crushed" in checked([brittle], {"lens": "under"})

@@ -17,27 +17,24 @@ from caldarium.core.pack.placing import (
     LEFT_OVER_L,
     ONE_SIDED,
     OVER_FULL,
-    SOFT,
-    SPINE,
-    Asked,
-    allowed,
-    clash,
     cost,
     place_all,
 )
 from caldarium.core.pack.plan import plan_pack, since
+from caldarium.core.pack.where import SOFT, SPINE, Asked, allowed, breadth_cm, clash
 from caldarium.core.pack.zones import MAIN, Sack, sack_of
 from caldarium.core.plan.changes import with_person
-from caldarium.core.plan.rucksack import MARKS, ZONES, Placed, Rucksack, Zone
+from caldarium.core.plan.rucksack import LASHED, MARKS, ZONES, Placed, Rucksack, Zone
 from caldarium.demo import DEMOS, demo_course
 
 ROLES: tuple[Role, ...] = ("bed", "clothes", "food", "fuel", "water", "shelter", "light", "other")
+SIGNS = {"left": -1, "right": 1, "strap left": -1, "strap right": 1}
 WHYS: tuple[Why, ...] = tuple(HURRY)
 
 
 def small_sack(litres: float) -> Sack:
     room = {zone: litres for zone in ZONES}
-    return Sack(litres, litres, room, False, False, 900.0, "pack")
+    return Sack(litres, litres, room, litres, False, False, 900.0, "pack")
 
 
 def some(chance: random.Random, count: int) -> tuple[list[Content], dict[str, Need]]:
@@ -80,9 +77,11 @@ def by_every_placing(asked: Asked) -> float:
         for each, zone in zip(contents, zones, strict=True):
             if zone is None:
                 whole += LEFT_OVER * (1 + asked.needs[each.id].hurry) + LEFT_OVER_L * each.litres
+        if sum(e.litres for e, z in placed if z in LASHED) > asked.sack.lashed + 1e-9:
+            continue
         main = sum(e.litres for e, z in placed if z in (*MAIN, "over"))
         whole += OVER_FULL * max(main - asked.sack.main, 0.0)
-        sides = sum({"left": -1, "right": 1}.get(z, 0) * e.grams for e, z in placed) / 1000
+        sides = sum(SIGNS.get(z, 0) * e.grams for e, z in placed) / 1000
         whole += ONE_SIDED * max(abs(sides) - asked.sides_g / 1000, 0.0)
         best = min(best, whole)
     return best
@@ -106,8 +105,7 @@ def test_no_placing_of_four_pieces_is_better(seed: int) -> None:
             whole += LEFT_OVER * (1 + needs[each.id].hurry) + LEFT_OVER_L * each.litres
     main = sum(by_id[n].litres for n, z in found.zones.items() if z in (*MAIN, "over"))
     whole += OVER_FULL * max(main - sack.main, 0.0)
-    signs = {"left": -1, "right": 1}
-    sides = sum(signs.get(z, 0) * by_id[n].grams for n, z in found.zones.items()) / 1000
+    sides = sum(SIGNS.get(z, 0) * by_id[n].grams for n, z in found.zones.items()) / 1000
     whole += ONE_SIDED * max(abs(sides) - 0.3, 0.0)
     assert whole == pytest.approx(by_every_placing(asked), rel=1e-6, abs=1e-4)
 
@@ -195,11 +193,68 @@ def test_little_moves_from_morning_to_morning() -> None:
 def test_a_pack_that_nobody_names_holds_all_of_it() -> None:
     person = demo_course().people[0].altered(items=())
     for litres in (1, 19, 33, 58, 95, 400):
-        sack = sack_of(person, litres)
+        sack = sack_of(person, litres, None)
         assert sack.assumed
         assert sack.whole >= min(litres, 100)
     said = person.altered(rucksack=Rucksack(main_l=55, lid_l=5, front_l=4, side_l=2, hip_l=1))
-    sack = sack_of(said, 10)
+    sack = sack_of(said, 10, None)
     assert not sack.assumed
     assert not sack.parts_assumed
     assert sack.whole == 55 + 5 + 4 + 4 + 1
+
+
+def piece(name: str, grams: float, litres: float, role: Role, *marks: str) -> Content:
+    return Content(name, name, grams, litres, False, role, frozenset(marks))
+
+
+def where(content: Content, **said: object) -> set[str]:
+    """Zones that may take one piece in a pack of 60 litres with such straps."""
+    person = demo_course().people[0].altered(items=(), rucksack=Rucksack(**said))
+    sack = sack_of(person, 55, None)
+    needs = {content.id: Need(10, "any time", 1.0)}
+    return set(allowed(content, Asked([content], needs, sack, person.rucksack, 0.6, 300.0, False)))
+
+
+def test_each_strap_lashes_what_it_can_hold() -> None:
+    """Common practice, no published source: foam under the foot, at the back or on the lid, poles
+    at a side or the back, an axe at the back, spikes also on the lid, a helmet never under."""
+    foam = piece("foam", 400, 12, "pad", "outside")
+    poles = piece("poles", 480, 1.5, "tool", "long")
+    axe = piece("axe", 500, 1.5, "tool", "long", "sharp")
+    spikes = piece("spikes", 800, 2.0, "tool", "sharp")
+    helmet = piece("helmet", 350, 5.0, "tool", "crushable", "outside", "round")
+    jacket = piece("jacket", 500, 5.0, "clothes", "keep dry")
+    outside = set(LASHED)
+    assert where(foam) & outside == {"under", "lashed", "on lid"}
+    assert where(poles) & outside == {"strap left", "strap right", "lashed"}
+    assert where(axe) & outside == {"lashed"}
+    assert where(spikes) & outside == {"lashed", "on lid"}
+    assert where(helmet) & outside == {"lashed", "on lid"}
+    assert not where(jacket) & outside
+
+
+def test_where_there_is_no_strap_nothing_is_lashed() -> None:
+    foam = piece("foam", 400, 12, "pad", "outside")
+    assert where(foam, straps=("under",)) & set(LASHED) == {"under"}
+    assert not where(foam, straps=()) & set(LASHED)
+    assert not where(foam, lashed_l=0) & set(LASHED)
+
+
+def test_what_is_round_goes_only_where_its_breadth_goes() -> None:
+    """A ball of 1 L is 12.4 cm broad, by 4/3 pi r^3: too much for a front pocket."""
+    assert breadth_cm(1.0) == pytest.approx(2 * (3000 / (4 * math.pi)) ** (1 / 3))
+    ball, soft = piece("pot", 300, 1.0, "cook", "round"), piece("cloth", 300, 1.0, "cook")
+    assert {"front", "left"} <= where(soft)
+    assert not where(ball) & {"front", "left", "right", "hip"}
+    assert {"lid", "high spine"} <= where(ball)
+
+
+def test_all_that_is_lashed_fits_under_the_straps_together() -> None:
+    rolls = [piece(f"roll {at}", 300, 9, "pad", "outside") for at in range(4)]
+    person = demo_course().people[0].altered(items=(), rucksack=Rucksack(lashed_l=20))
+    sack = sack_of(person, 55, None)
+    needs = {each.id: Need(20, "for the night", 0.1) for each in rolls}
+    tight = replace(sack, main=0.0, room=sack.room | dict.fromkeys(MAIN, 0.0))
+    found = place_all(Asked(rolls, needs, tight, person.rucksack, 0.6, 300.0, False))
+    assert len(found.zones) == 2
+    assert set(found.zones.values()) <= set(LASHED)

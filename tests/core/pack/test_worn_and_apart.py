@@ -5,8 +5,8 @@ import pytest
 from caldarium.core.assess import assess
 from caldarium.core.pack.bags import PLACES, bundles
 from caldarium.core.pack.contents import COMPRESSED, LOOSE
-from caldarium.core.pack.placing import SOFT, SPINE, WHERE_LONG
 from caldarium.core.pack.plan import PackPlan, plan_pack
+from caldarium.core.pack.where import SOFT, SPINE, WHERE_LONG
 from caldarium.core.pack.zones import WORN_WITH
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course
