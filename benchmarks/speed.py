@@ -195,6 +195,16 @@ def edits() -> None:
             {"person": "mirel", "night": "2", "hot_bottle_l": f"{turn % 9 / 4}"} for turn in turns
         ]
         print(f"an edit of one bed: {answered(client, '/courses/1/night', forms)}")
+        forms = [
+            {
+                "person": "mirel",
+                "day": "1",
+                "act": "place",
+                "zone.head-torch": "lid" if turn % 2 else "front",
+            }
+            for turn in turns
+        ]
+        print(f"a piece moved in a pack: {answered(client, '/courses/1/pack', forms)}")
 
 
 def pages() -> None:
