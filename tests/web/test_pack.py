@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-from caldarium.core.plan.rucksack import ZONES
+from caldarium.core.plan.rucksack import STRAPS, ZONES
 from caldarium.demo import DEMOS, demo_course
 from tests.courses import from_nothing
 
@@ -144,14 +144,15 @@ def test_bags_by_air_have_a_card_of_their_own(client, name: str) -> None:
 def test_straps_are_said_and_what_hangs_where_none_is_is_told(client) -> None:
     text = client.get("/courses/1/pack").text
     assert "lashed under the foot" in text
-    send(client, act="figures", straps="said", **{"strap.lid": "on", "strap.under": "on"})
+    send(client, act="figures", straps="shown", **{"strap.lid": "on", "strap.under": "on"})
     assert pack_of(client)["straps"] == ["under", "lid"]
     text = client.get("/courses/1/pack").text
     assert "lashed under the foot" in text
     assert "lashed at the back" not in text.partition("<tbody>")[2].partition("</tbody>")[0]
-    send(client, act="figures", straps="said", **{"strap.nowhere": "on"})
+    send(client, act="figures", straps="shown", **{"strap.nowhere": "on"})
     assert pack_of(client)["straps"] == []
     form = {"act": "place", "zone.head-torch": "lashed"}
     assert "The pack has no strap where head torch" in send(client, **form).text
-    send(client, act="figures", straps="")
+    every = {f"strap.{each}": "on" for each in STRAPS}
+    send(client, act="figures", straps="shown", **every)
     assert pack_of(client)["straps"] is None

@@ -108,10 +108,9 @@ def take_figures(
 
 
 def straps_in(form: Mapping[str, str]) -> tuple[Straps, ...] | None:
-    """Where a form says that a pack has straps; None for where they mostly are."""
-    if form["straps"] != "said":
-        return None
-    return tuple(each for each in STRAPS if f"strap.{each}" in form)
+    """Where a form that shows them says that a pack has straps; None for everywhere."""
+    ticked = tuple(each for each in STRAPS if f"strap.{each}" in form)
+    return None if ticked == STRAPS else ticked
 
 
 def with_pack(course: Course, who: str, alter: PackChange) -> Course:
