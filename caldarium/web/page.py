@@ -10,7 +10,8 @@ from jinja2 import FileSystemBytecodeCache
 from starlette.datastructures import FormData
 
 from caldarium.core.assess import Assessment
-from caldarium.core.lists.judge import Judged, judge
+from caldarium.core.lists.again import Lists, judge_again
+from caldarium.core.lists.judge import Judged
 from caldarium.core.lists.kept import not_there
 from caldarium.core.physics.air import precipitation_kind
 from caldarium.core.plan.course import Course
@@ -115,14 +116,17 @@ def idle_of(request: Request, held: Held, result: Assessment, person: str) -> Id
 
 
 def judged_of(request: Request, held: Held, result: Assessment) -> tuple[Judged, ...]:
-    """What a course's lists say, judged once for each state of it."""
-    known: dict[tuple[int, str], tuple[Judged, ...]] = request.app.state.judged
-    about = (held.id, held.mark)
-    if about not in known:
-        known[about] = judge(held.course, result.timeline) if held.course.lists else ()
+    """What a course's lists say, from what they said before a change where that is known."""
+    if not held.course.lists:
+        return ()
+    known: dict[int, tuple[str, Lists]] = request.app.state.judged
+    mark, found = known.get(held.id, ("", None))
+    if found is None or mark != held.mark:
+        found = judge_again(held.course, result.timeline, found)
+        known[held.id] = (held.mark, found)
         while len(known) > KEPT_COURSES:
             known.pop(next(iter(known)), None)
-    return known[about]
+    return found.judged
 
 
 def wants_part(request: Request) -> bool:

@@ -1,6 +1,6 @@
 """What people have, as a list of gear looks at it: things with their sorts and figures."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
@@ -62,11 +62,14 @@ class Holding:
         return f"{self.who or ''}/{self.id}"
 
 
-def holdings(course: Course) -> list[Holding]:
+def holdings(
+    course: Course, own: Callable[[Person], Sequence[Holding]] | None = None
+) -> list[Holding]:
     """Everything that the party has, person by person, then what is shared.
 
     Args:
         course: the plan.
+        own: what people have by themselves, where that is known already; own_things.
 
     Returns:
         Clothes, beds, things, planned food and bottles of everybody; group kit with whoever carries
@@ -74,7 +77,8 @@ def holdings(course: Course) -> list[Holding]:
 
     Source: the plan's own figures; warmth as core.plan.wardrobe, food as core.load.supplies.
     """
-    found = [each for person in course.people for each in of_person(course, person)]
+    own = own or own_things
+    found = [e for who in course.people for e in (*own(who), *_planned_food(course, who))]
     kits = {kit.id: kit for kit in course.group}
     names = {person.id for person in course.people}
     for unit in units(course):
@@ -88,19 +92,27 @@ def holdings(course: Course) -> list[Holding]:
 
 
 def of_person(course: Course, person: Person) -> list[Holding]:
-    """What one person has by themselves. Source: as holdings."""
+    """What one person has by themselves, planned food with it. Source: as holdings."""
+    return [*own_things(person), *_planned_food(course, person)]
+
+
+def own_things(person: Person) -> list[Holding]:
+    """Clothes, beds, things and bottles of one person. Source: as holdings."""
     pieces: list[Piece] = [*person.garments, *person.bed_parts, *person.items]
     warm = _warmth_of(person.garments)
     found = [holding_of(each, person.id, warm.get(each.id)) for each in pieces]
-    found = _with_bottles(person, found)
+    return _with_bottles(person, found)
+
+
+def _planned_food(course: Course, person: Person) -> list[Holding]:
+    """Food that somebody's days ask for, as one thing."""
     days = [ration(course, person, day) for day in range(len(course.days))]
-    if any(day.grams > 0 for day in days):
-        grams = sum(day.grams for day in days)
-        food: frozenset[Sort] = frozenset(("food",))
-        energy = {"kcal": sum(day.kcal for day in days), "mass_g": grams}
-        eaten = Holding(PROVISIONS, PROVISIONS, person.id, food, 1, grams, energy)
-        found.append(eaten)
-    return found
+    grams = sum(day.grams for day in days)
+    if grams <= 0:
+        return []
+    food: frozenset[Sort] = frozenset(("food",))
+    energy = {"kcal": sum(day.kcal for day in days), "mass_g": grams}
+    return [Holding(PROVISIONS, PROVISIONS, person.id, food, 1, grams, energy)]
 
 
 def _with_bottles(person: Person, found: list[Holding]) -> list[Holding]:

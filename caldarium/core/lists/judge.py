@@ -2,7 +2,7 @@
 
 import math
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -111,15 +111,43 @@ def judge(course: Course, timeline: Timeline, who: str = "") -> tuple[Judged, ..
 
     Source: the lists' own words.
     """
-    have = holdings(course)
+    return judge_things(course, asked_there(course, timeline), holdings(course), who)
+
+
+def asked_there(course: Course, timeline: Timeline) -> tuple[tuple[str, str], ...]:
+    """Lines, by list and id, that are asked on a course. Source: the lists' own words."""
     ground = ground_of(course, timeline)
-    rules = _Rules(course.counted)
+    return tuple(
+        (listed.id, entry.id)
+        for listed in course.lists
+        for entry in listed.entries
+        if applies(entry.when, ground)
+    )
+
+
+def judge_things(
+    course: Course, there: Collection[tuple[str, str]], have: Sequence[Holding], who: str = ""
+) -> tuple[Judged, ...]:
+    """Lines of a course's lists held against things.
+
+    Args:
+        course: its lists, its people, and what the user counts by hand.
+        there: lines that are asked, from asked_there.
+        have: everything that the party has, from holdings.
+        who: as of judge.
+
+    Returns:
+        By list, by line, by subject.
+
+    Source: the lists' own words.
+    """
+    rules, asked_of = _Rules(course.counted), frozenset(there)
     found: list[Judged] = []
     for listed in course.lists:
         asked = [
             _Asked(listed.id, entry, subject, times, able)
             for entry in listed.entries
-            if applies(entry.when, ground)
+            if (listed.id, entry.id) in asked_of
             for able in [rules.able(listed.id, entry, have)]
             for subject, times in _subjects(course, entry)
         ]

@@ -109,7 +109,7 @@ def take_figures(
 
 def straps_in(form: Mapping[str, str]) -> tuple[Straps, ...] | None:
     """Where a form that shows them says that a pack has straps; None for everywhere."""
-    ticked = tuple(each for each in STRAPS if f"strap.{each}" in form)
+    ticked: tuple[Straps, ...] = tuple(each for each in STRAPS if f"strap.{each}" in form)
     return None if ticked == STRAPS else ticked
 
 

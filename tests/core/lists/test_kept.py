@@ -4,10 +4,12 @@ import pytest
 
 from caldarium.catalogue import shipped_lists
 from caldarium.core.assess import assess
+from caldarium.core.lists.again import judge_again
 from caldarium.core.lists.from_kit import list_of
 from caldarium.core.lists.holdings import BOTTLES, holdings
 from caldarium.core.lists.judge import judge
 from caldarium.core.lists.kept import must_lines, not_there
+from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.gear_list import GearList
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.core.what_if.idle import idle_pieces, ledger, without
@@ -71,3 +73,35 @@ def test_a_list_made_of_somebodys_kit_holds_for_them(name: str, quality: bool) -
     bad = [each for each in judged if not each.good and each.subject.id in (who, "party")]
     assert len([each for each in judged if each.subject.id == who]) > 10
     assert not bad, [(each.entry, each.state) for each in bad]
+
+
+def test_judging_again_gives_what_judging_whole_gives() -> None:
+    """Through a chain of changes: weather that asks for other lines, a piece less, what is worn, an
+    age, somebody else's shelter, fewer people, another list; what is as it was is not judged."""
+    course = demo_course()
+    first, second = course.people[:2]
+    day = course.days[0]
+    colder = course.altered(
+        days=(day.altered(conditions=day.conditions.altered(low_c=-30)), *course.days[1:])
+    )
+    changes = [
+        course,
+        colder,
+        with_person(course, first.altered(garments=first.garments[2:])),
+        with_person(course, first.altered(overrules=())),
+        with_person(course, first.altered(age=11)),
+        with_person(course, second.altered(shelter=None)),
+        course.altered(people=course.people[1:]),
+        course.altered(counted=()),
+        course.altered(rope_of=2),
+        course.altered(lists=course.lists[:1]),
+        course.altered(lists=()),
+        course,
+    ]
+    known = None
+    for each in changes:
+        timeline = build_timeline(each)
+        known = judge_again(each, timeline, known)
+        assert known.judged == judge(each, timeline)
+    again = judge_again(course.altered(name="another"), build_timeline(course), known)
+    assert again.judged is known.judged
