@@ -4,7 +4,7 @@ from functools import lru_cache
 
 from caldarium.core.assess import Assessment
 from caldarium.core.plan.course import Course
-from caldarium.drawings.svg import Svg, drawing, element, line, path, rect, text, title
+from caldarium.drawings.svg import Svg, drawing, element, line, part, path, rect, text, title
 from caldarium.drawings.time_axis import TimeAxis, time_axis
 from caldarium.drawings.weather_band import SMALL, WeatherBand
 from caldarium.words.course import counted, moment_name
@@ -14,6 +14,8 @@ ROW, ROWS_TOP = 18.5, 131.0
 SHORT_WORDS = {"gap": "gap", "cool": "cool", "slack": "slack", "hot": "hot", "snug": "snug"}
 QUIET = ("snug", "cool")
 """States that need no word in their cell."""
+MOST_PARTS = 300
+"""Days of people of which each is a part of the page by itself."""
 SHORT_KINDS = {"setting out": "out", "moving": "move"}
 
 
@@ -51,7 +53,9 @@ def strip(
     height = ROWS_TOP + ROW * len(course.people) + 2
     weather = WeatherBand(course, result, axis, display, width, SMALL)
     states = states_by_cell(result, display) if states is None else states
-    parts = [*weather.parts(), *_rows(course, states, axis, person, moment, left)]
+    about = "strip" if only_day is None else "day"
+    parts = [part(f"{about}-weather", *weather.parts())]
+    parts += _rows(course, states, axis, (person, moment), left, about)
     parts += _cursor(course, axis, moment, height, width)
     label = (
         f"Hours of {course.name}: temperature, wind and precipitation above, "
@@ -78,23 +82,39 @@ def states_by_cell(result: Assessment, display: Display) -> Cells:
 
 
 def _rows(
-    course: Course, states: Cells, axis: TimeAxis, person: str, moment: str, left: float
+    course: Course,
+    states: Cells,
+    axis: TimeAxis,
+    cursor: tuple[str, str],
+    left: float,
+    about: str,
 ) -> list[Svg]:
+    """A row a person; each is a part of its own, or each of its days where there are not many."""
+    person, moment = cursor
+    days = list(dict.fromkeys(slot.moment.day for slot in axis.slots))
+    by_day = len(days) * len(course.people) <= MOST_PARTS
     names = [moment_name(course, slot.moment) for slot in axis.slots]
     found: list[Svg] = []
     for row, member in enumerate(course.people):
         y = ROWS_TOP + ROW * row
         chosen = member.id == person
         name = member.name if left > 80 else member.name.split()[0]
-        parts = [text(left - 8, y + 14, name, "who chosen" if chosen else "who", "end")]
+        who = text(left - 8, y + 14, name, "who chosen" if chosen else "who", "end")
+        cells: dict[int, list[Svg]] = {day: [] for day in days}
         for slot, when in zip(axis.slots, names, strict=True):
             state, words, at_risk = states[member.id, slot.moment.id]
             full = f"{member.name}, {when}: {state}, {words}"
             here = chosen and slot.moment.id == moment
-            parts.append(
+            cells[slot.moment.day].append(
                 _cell(slot.x, slot.width, y, state, full, member.id, slot.moment.id, here, at_risk)
             )
-        found.append(element("g", *parts, class_="row"))
+        row_name = f"{about}-{member.id}"
+        if by_day:
+            of_days = [part(f"{row_name}.{day}", *each) for day, each in cells.items()]
+            found.append(element("g", who, *of_days, class_="row"))
+        else:
+            every = [cell for each in cells.values() for cell in each]
+            found.append(part(row_name, who, *every, class_="row"))
     return found
 
 

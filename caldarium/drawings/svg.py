@@ -97,6 +97,11 @@ def drawing(
     )
 
 
+def part(name: str, *children: str, class_: str | None = None) -> Svg:
+    """A group that a page need not send again while it stays as it is; none within another."""
+    return element("g", *children, f"<!--{name}-->", class_=class_, data_part=name)
+
+
 def state_marks() -> Svg:
     """Hatches of the states, defined once a page; the stylesheet colours them."""
     return element(

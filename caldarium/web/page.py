@@ -21,6 +21,7 @@ from caldarium.drawings.svg import state_marks
 from caldarium.store.courses import Courses, Held
 from caldarium.store.logs import Logs
 from caldarium.web.bar import Bar, bar_of
+from caldarium.web.parts import SHOWN, only_changed, shown_parts
 from caldarium.web.urls import back_to, course_url, store_url, with_query
 from caldarium.web.work import Works
 from caldarium.words.course import counted, weekday
@@ -162,6 +163,11 @@ def page(
         "here_now": here,
     }
     response = TEMPLATES.TemplateResponse(request, template, known | context, status_code=status)
+    body = bytes(response.body).decode()
+    if "data-part=" in body:
+        shown = shown_parts(request.headers.get(SHOWN, "")) if wants_part(request) else {}
+        response.body = only_changed(body, shown).encode()
+        response.headers["content-length"] = str(len(response.body))
     if known["bar"] and request.method == "POST" and wants_part(request):
         # A part that a change redraws brings the bar along, which stands outside it.
         bar = TEMPLATES.get_template("course_nav.html").render(bar=known["bar"], beside_a_part=True)

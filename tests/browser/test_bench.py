@@ -169,6 +169,12 @@ def test_opened_panels_and_scroll_stay_through_an_edit(page: Page) -> None:
     assert abs(after["y"] - seen["y"]) < 5
     page.locator("#undo").click()
     expect(page.locator("#f-humidity_pct")).to_have_value("92 %")
+    # What was put together from answers is what the page is when it is opened.
+    parts = "() => [...document.querySelectorAll('g[data-part]')].map((e) => e.outerHTML)"
+    together = page.evaluate(parts)
+    assert len(together) > 10
+    page.reload()
+    assert page.evaluate(parts) == together
 
 
 @pytest.mark.parametrize(

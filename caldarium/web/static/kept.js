@@ -11,6 +11,12 @@
   // On a narrow screen the bar is one line that slides; the step shown is in it.
   document.querySelector("#work-bar [aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
   document.addEventListener("htmx:configRequest", sayWidth);
+  // Parts that are shown already are not sent again.
+  document.addEventListener("htmx:configRequest", (event) => {
+    if (event.detail.target?.id !== "live") return;
+    const parts = [...event.detail.target.querySelectorAll("[data-sum]")];
+    event.detail.headers["X-Parts"] = parts.map((each) => `${each.dataset.part}:${each.dataset.sum}`).join(" ");
+  });
 
   // Panels that the user opened stay open when the page is redrawn, and what was typed into other
   // forms than the one that was sent stays typed.
@@ -38,6 +44,7 @@
     const callbacks = window.Idiomorph.defaults.callbacks;
     callbacks.beforeAttributeUpdated = (name) => name !== "open";
     callbacks.beforeNodeMorphed = (old, fresh) => {
+      if (fresh.dataset && "same" in fresh.dataset) return false;
       if (typed(old) && fresh.matches?.("input, textarea")) fresh.value = old.value;
     };
   }
