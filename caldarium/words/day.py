@@ -71,11 +71,13 @@ def outfit_sentence(moment: Moment, state: MomentState, display: Display) -> str
     return f"{state.provided:.1f} clo, between the minimum and neutral; {where}."
 
 
-def hold_sentence(moment: Moment, state: MomentState) -> str:
-    """What keeps people warm in a hold besides what they wear; empty at any other moment.
+def beside_sentence(moment: Moment, state: MomentState, display: Display) -> str:
+    """What keeps people warm in a hold or at a halt besides what they wear; empty for nothing.
 
     Source: figures of the assessment.
     """
+    if moment.kind == "halt":
+        return _had_sentence(moment, display)
     if moment.kind != "hold":
         return ""
     bag = f"the bag round legs and trunk, {state.bag:.1f} clo" if state.bag else "no bag round them"
@@ -85,6 +87,16 @@ def hold_sentence(moment: Moment, state: MomentState) -> str:
             "the wind, no rain."
         )
     return f"Sat out with {bag}, in a lee that leaves {moment.lee:.0%} of the wind."
+
+
+def _had_sentence(moment: Moment, display: Display) -> str:
+    """What is eaten and drunk at a halt."""
+    told: list[str] = []
+    if moment.drink_l:
+        told.append(f"{display.volume(moment.drink_l)} of hot drink, which counts")
+    if moment.eaten_kcal:
+        told.append(f"{moment.eaten_kcal:.0f} kcal eaten, which counts in the day's story only")
+    return f"With {' and '.join(told)}." if told else ""
 
 
 _SURE: dict[Sure, str] = {
@@ -303,8 +315,18 @@ def otherwise_sentence(found: Otherwise | None, display: Display) -> str:
         told.append(f"a halt of {hours_text(found.at_most)} is held")
     if told or found.at_most is not None:
         drink = display.volume(DRINK_L)
-        told.append(f"{drink} of hot drink adds {_minutes(60 * found.drink)}")
+        if found.drink_closes:
+            told.append(f"{drink} of hot drink closes it")
+        elif found.drink:
+            told.append(f"{drink} of hot drink adds {_minutes(60 * found.drink)}")
     return f"Without more kit: {'; '.join(told)}." if told else ""
+
+
+def drink_label(moment: Moment, display: Display) -> str:
+    """What plans a hot drink; empty where nobody halts. Source: core.what_if.more_cures."""
+    if moment.kind != "halt":
+        return ""
+    return f"plan {display.volume(DRINK_L)} at {'these halts' if moment.fold else 'this halt'}"
 
 
 def hours_sentence(found: OtherHours, hot: int) -> str:

@@ -7,16 +7,16 @@ from caldarium.core.day.dressing import BAG_IN_HOLD
 from caldarium.core.day.how_sure import CLOTHING_SD, RATE_SD, WIND_SD
 from caldarium.core.day.keeping_up import Effort
 from caldarium.core.day.states import Basis, MomentState
+from caldarium.core.physics.cold import HEAT_DEBT_LIMIT
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET, WARM_SKIN
+from caldarium.core.physics.intake import DRINK_C, SWALLOWED_C, longer_with
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.what_if.cures import Addition, Breaking, Cure
 from caldarium.core.what_if.more_cures import (
-    DRINK_C,
     DRINK_L,
     LOOKED_AT,
-    SWALLOWED_C,
     CureSet,
     Otherwise,
 )
@@ -80,7 +80,7 @@ def explain_moment(moment: Moment, state: MomentState, display: Display) -> list
             f"need, to hold {hours_text(state.must_hold)}",
             f"{state.need_min:.2f} clo",
             f"heat balance at 33.34 − 0.0354 M, with 40 W h/m² of debt over "
-            f"{hours_text(state.must_hold)}: {HELD[moment.kind]}",
+            f"{hours_text(state.must_hold)}: {HELD[moment.kind]}{_drunk(moment, display)}",
             BASES[state.basis] + "; the time: judgement",
         ),
         Step(
@@ -338,6 +338,17 @@ def explain_additions(found: list[Addition], display: Display) -> list[Step]:
     ]
 
 
+def _drunk(moment: Moment, display: Display) -> str:
+    """What a planned hot drink adds to the heat debt that can be borne; empty without one."""
+    if not moment.drink_l:
+        return ""
+    more = HEAT_DEBT_LIMIT * (float(longer_with(moment.drink_l)) - 1)
+    return (
+        f"; {display.volume(moment.drink_l)} of hot drink, from {display.temperature(DRINK_C)} to "
+        f"{display.temperature(SWALLOWED_C)} in an ordinary person, adds {more:.0f} W h/m²"
+    )
+
+
 def explain_otherwise(
     found: Otherwise | None, together: CureSet | None, state: MomentState, display: Display
 ) -> list[Step]:
@@ -376,15 +387,17 @@ def explain_otherwise(
                 "ISO 11079; the multiple: judgement",
             )
         )
-    steps.append(
-        Step(
-            "hot drink",
-            hours_text(found.drink),
-            f"{display.volume(DRINK_L)} from {display.temperature(DRINK_C)} to "
-            f"{display.temperature(SWALLOWED_C)}, added to the heat debt that can be borne",
-            "heat of water; ISO 11079; how hot it is drunk: judgement",
+    if found.drink:
+        steps.append(
+            Step(
+                "hot drink",
+                hours_text(found.drink),
+                f"{display.volume(DRINK_L)} from {display.temperature(DRINK_C)} to "
+                f"{display.temperature(SWALLOWED_C)} in an ordinary person, added to the heat debt "
+                "that can be borne",
+                "heat of water; ISO 11079; how hot it is drunk: judgement",
+            )
         )
-    )
     return steps
 
 

@@ -50,6 +50,7 @@ def around(air: float, wind: float, clo: float, rate: float) -> Around:
         evaporative=wet[None],
         metabolic_rate=np.array([rate]),
         work=np.zeros(1),
+        given=np.zeros(1),
     )
 
 

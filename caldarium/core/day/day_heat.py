@@ -2,11 +2,13 @@
 and feet, fingers and toes.
 
 The quasi-steady ISO 11079 stays the verdict; this is the story beside it. Every day begins rested.
-Clothing is as wet as the assessment finds it. Everybody of a course lives a day together.
+Clothing is as wet as the assessment finds it. A halt begins in what was walked in; a hot drink and
+food warm as they do. Everybody of a course lives a day together.
 """
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -16,6 +18,7 @@ from caldarium.core.physics.air import saturation_pressure
 from caldarium.core.physics.body import Around, Bodies, Body
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.extremities import FINGER, FREEZES, HEAT_CAPACITY, RADIANT, START, TOE
+from caldarium.core.physics.intake import DRUNK_IN, EATEN_FOR, drink_heat, food_heat
 from caldarium.core.physics.quantities import CLO, Array
 from caldarium.core.physics.segments import CHEST, FEET, HANDS, UNDER
 from caldarium.core.plan.course import Person
@@ -173,6 +176,8 @@ class _Run:
         )
         self.area = self.bodies.anatomy.area.sum(axis=1)
         body = self.bodies.rested()
+        self.walked: Sequence[MomentState] | None = None
+        self.meals: list[tuple[float, float]] = []
         self.now = _Lived(body, np.full((len(people), 2), START))
         self.hours: list[float] = []
         self.track: list[Array] = []
@@ -181,14 +186,11 @@ class _Run:
     def live(self, moment: Moment, states: Sequence[MomentState]) -> None:
         """Go through one moment; from one that is no part of the plan the bodies come back."""
         before = self.now.body
-        around = _around(moment, states)
-        spans = steps_of(moment.hours)
         lowest, sweat = before.stored, np.zeros(len(states))
         shivering = np.zeros(len(states))
         passed = np.where(before.stored < DEBT_LIMIT, 0.0, np.inf)
         last, digits, hours = before, self.now.digits, 0.0
-        every = np.broadcast_to(spans, (len(states), len(spans)))
-        for span, body in zip(spans, self.bodies.through(before, around, every), strict=True):
+        for span, body in self._through(moment, states):
             sweat = sweat + body.sweat * span * self.area / 1000
             shivering = np.maximum(shivering, body.shivering)
             digits = _cooled(digits, body, moment, states, span)
@@ -203,6 +205,9 @@ class _Run:
                 self.track.append(np.stack([core, skin, body.stored], axis=1))
         if not moment.fold:
             self.now = _Lived(last, digits)
+            self.walked = states if moment.walk is not None else None
+            if moment.eaten_kcal:
+                self.meals.append((moment.start, moment.eaten_kcal))
         columns = {
             "core": last.core[:, CHEST],
             "skin": last.mean_skin(self.bodies.anatomy),
@@ -237,6 +242,38 @@ class _Run:
                 )
             )
 
+    def _through(
+        self, moment: Moment, states: Sequence[MomentState]
+    ) -> Iterator[tuple[float, Body]]:
+        """Each step of a moment and the bodies after it: a halt begins in what was walked in, a hot
+        drink warms while it is drunk, and what was eaten while it is digested."""
+        body, walked = self.now.body, self.walked
+        late = moment.jacket_after if walked is not None else 0.0
+        drunk_in = min(DRUNK_IN, moment.hours) if moment.drink_l else 0.0
+        given = drink_heat(moment.drink_l) / max(drunk_in, 1e-9) / self.area
+        digests = self._digests(moment) / self.area
+        cuts = [0.0, *sorted({late, drunk_in} - {0.0, moment.hours}), moment.hours]
+        for begin, end in pairwise(cuts):
+            worn = walked if walked is not None and begin < late else states
+            around = _around(moment, states, worn)
+            around = around._replace(
+                metabolic_rate=around.metabolic_rate + digests, given=given * (begin < drunk_in)
+            )
+            spans = steps_of(end - begin)
+            every = np.broadcast_to(spans, (len(states), len(spans)))
+            for span, after in zip(spans, self.bodies.through(body, around, every), strict=True):
+                body = after
+                yield span, after
+
+    def _digests(self, moment: Moment) -> float:
+        """Heat made from what was eaten before and in a moment, on average over it [W]."""
+        meals = [*self.meals, (moment.start, moment.eaten_kcal)]
+        hours = max(moment.hours, 1e-9)
+        shares = (np.clip((at + EATEN_FOR - moment.start) / hours, 0.0, 1.0) for at, _ in meals)
+        return float(
+            sum(s * food_heat(energy) for s, (_, energy) in zip(shares, meals, strict=True))
+        )
+
     def told(self) -> list[DayStory]:
         """The stories as far as they have been lived."""
         hour = np.array(self.hours)
@@ -259,13 +296,13 @@ def _cooled(
     return steady + (digits - steady) * np.exp(-span / constant)
 
 
-def _around(moment: Moment, states: Sequence[MomentState]) -> Around:
+def _around(moment: Moment, states: Sequence[MomentState], wears: Sequence[MomentState]) -> Around:
     """What bodies meet: the sun's share of the air layer's exchange, and heat as M - W,
-    less what drying takes."""
+    less what drying takes; in what they wear there, or wore before."""
     pace = moment.walk.speed if moment.walk else 0.0
     speed = np.array([[state.air_speed] for state in states])
     layer = cold.air_layer(speed, min(pace, cold.WALKING_SPEED_CAP))
-    worn = np.array([state.regions for state in states]).reshape(-1, len(REGIONS)) * CLO
+    worn = np.array([state.regions for state in wears]).reshape(-1, len(REGIONS)) * CLO
     total = worn[:, UNDER] + layer / cold.area_factor(worn[:, UNDER])
     vapour = moment.humidity / 100 * float(saturation_pressure(moment.air))
     everybody = np.ones(len(states))
@@ -277,4 +314,5 @@ def _around(moment: Moment, states: Sequence[MomentState]) -> Around:
         evaporative=cold.LEWIS_PERMEABILITY * total,
         metabolic_rate=np.array([state.rate for state in states]),
         work=np.array([state.work + state.drying for state in states]),
+        given=np.zeros(len(states)),
     )

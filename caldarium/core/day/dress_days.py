@@ -139,7 +139,7 @@ def _same_air(air: Air, there: Air) -> Flags:
 
 
 def _dressed(who: Dressers, dress: Wardrobes, air: Air, left: Left | None) -> Worn:
-    needs = needed(air.where, np.array([moment.must_hold for moment in air.moments]))
+    needs = needed(air.where, np.array([moment.by_clothing for moment in air.moments]))
     dressed = dress_people(who, dress, air, needs, left)
     return Worn(who, dressed, tuple(moment_states(dress, dressed, who.area[:, 0])))
 

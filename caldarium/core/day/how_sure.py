@@ -38,7 +38,7 @@ def spread(dress: Wardrobes, worn: Flags, air: Air, whole: Array, held: Array) -
 
     Source: slopes of the margin by one step each, root of the sum of squares.
     """
-    hours = np.array([moment.must_hold for moment in air.moments])
+    hours = np.array([moment.by_clothing for moment in air.moments])
     where = air.where
 
     def need(of: cold.Exposure) -> Array:

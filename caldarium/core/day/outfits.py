@@ -351,7 +351,7 @@ def _with_drying(needs: Needs, air: Air, drying: Array) -> tuple[Needs, Array]:
         return needs, drying
     where = air.cells(people, columns).where
     where = replace(where, work=where.work + drying[people, columns, None])
-    held = np.array([moment.must_hold for moment in air.moments])[columns]
+    held = np.array([moment.by_clothing for moment in air.moments])[columns]
     again = needed(where, held[:, None])
     found: dict[str, Array] = {}
     for name, before in vars(needs).items():

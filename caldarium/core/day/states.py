@@ -13,6 +13,7 @@ from caldarium.core.day.outfits import BARE, Dressed, frostbite
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE, REGIONS, ensemble_insulation
 from caldarium.core.physics.heat import LATENT, MOST_WET, SWEAT_LIMIT
+from caldarium.core.physics.intake import longer_with
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.wardrobe import Wardrobes
 
@@ -150,6 +151,7 @@ def moment_states(
     neutral = np.maximum(needs.neutral, needs.held)
     hours = np.array([moment.hours for moment in air.moments])
     endurance = cold.duration_limited_exposure(cold.MINIMAL, whole, where, enforce_range=False)
+    endurance = endurance * longer_with(np.array([m.drink_l for m in air.moments]))
     risk = frostbite(air)
     shape = whole.shape
     columns: dict[str, list[Any]] = {

@@ -205,7 +205,7 @@ class Problem:
         people = (self.person.model_copy(update={"items": (*self.person.items, more)}),)
         areas = body_area(np.array([self.person.body_mass_kg]), np.array([self.person.height_m]))
         self.air, _ = met(self.course, people, areas, self.timeline, tuple(self.awake))
-        held = np.array([moment.must_hold for moment in self.awake])
+        held = np.array([moment.by_clothing for moment in self.awake])
         self.needs = needed(self.air.where, held)
         self.verdicts = Verdicts(self.course, self.timeline, self.air, self.needs)
 

@@ -13,7 +13,8 @@ from caldarium.core.physics.effort import body_area, resting_rate, way_power
 from caldarium.core.physics.heat import LATENT, SWEAT_LIMIT, strain
 from caldarium.core.physics.quantities import CLO, Array
 from caldarium.core.physics.wind import relative_air_speed
-from caldarium.core.timeline.moments import ACTIVITY, Moment
+from caldarium.core.plan.course import Course
+from caldarium.core.timeline.moments import ACTIVITY, Moment, Timeline
 
 DRINKS = {"moving": 0.45, "halt": 0.3, "setting out": 0.1, "hold": 0.1}
 """Water drunk on the way out of habit by kind of moment [L/h]: judgement; 3 to 4 L a day in hard
@@ -46,6 +47,20 @@ def sweat_on_the_way(moments: Sequence[Moment]) -> Array:
     where = cold.exposure(air, speed, humidity, np.clip(rate, 58, 400), pace, radiant=air + sun)
     _, sweat = strain(np.full(len(moments), _CLOTHES * CLO), where)
     return np.minimum(sweat * area / LATENT, SWEAT_LIMIT)
+
+
+def boiled_on(course: Course, timeline: Timeline, day: int) -> float:
+    """Water boiled for each head at the camp of a day [L]: the evening's and the morning's, and hot
+    drinks of the next day's halts, which are carried on from there.
+
+    Source: the plan.
+    """
+    found = course.boiled_l_a_day
+    if day + 1 < len(timeline.stages):
+        for stage in timeline.stages[day + 1]:
+            halts = stage.walk.halts if stage.walk is not None else stage.leg.kind == "rest"
+            found += stage.leg.hot_drink_l * halts
+    return found
 
 
 def drunk_by(moments: Sequence[Moment]) -> Array:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.load.clock import day_hours, leg_end
+from caldarium.core.load.drinking import boiled_on
 from caldarium.core.load.once import once
 from caldarium.core.load.stoves import STOVES, boiling_point, fuel_for
 from caldarium.core.physics.quantities import Array
@@ -268,7 +269,7 @@ def camp_needs(course: Course, timeline: Timeline) -> list[CampNeed]:
         if camp is None or evening is None:
             continue
         snow, dawn = camp.melts, at_dawn.get(day + 1, evening)
-        boiled = heads * course.boiled_l_a_day
+        boiled = heads * boiled_on(course, timeline, day)
         bottled = 0.0
         if day + 1 < len(course.days) and (snow or (camp.water and plan.treated == "boiled")):
             bottled = sum(person.filled_l for person in course.people)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from caldarium.core.load.clock import day_hours, leg_end
-from caldarium.core.load.drinking import DRINKS, drunk_by
+from caldarium.core.load.drinking import DRINKS, boiled_on, drunk_by
 from caldarium.core.load.once import once
 from caldarium.core.load.supplies import BURNT_AT_DAWN, fuel_account
 from caldarium.core.physics.quantities import Array
@@ -133,7 +133,7 @@ def _taken(course: Course, timeline: Timeline) -> tuple[list[float], list[float]
         if camp is None or camp.water or camp.melts or day + 1 == len(hours):
             continue
         dinner, breakfast = hours[day].dinner, hours[day + 1].breakfast
-        boiled = course.boiled_l_a_day
+        boiled = boiled_on(course, timeline, day)
         taken.append((dinner, dinner + COOKING, boiled * (1 - BURNT_AT_DAWN)))
         taken.append((breakfast - COOKING, breakfast, boiled * BURNT_AT_DAWN))
     points, total = [0.0], [0.0]

@@ -56,8 +56,8 @@ MUSCLE_FLOW = 1 / 1.163
 class Around(NamedTuple):
     """What N bodies meet: operative temperature over each segment and air that is breathed [°C, N x
     11 and N], vapour pressure [kPa, N], resistance from skin to air over each segment to heat [m²
-    K/W] and vapour [m² kPa/W, N x 11], metabolic rate and what of it is external work [W/m², N].
-    """
+    K/W] and vapour [m² kPa/W, N x 11], metabolic rate and what of it is external work, and heat
+    that is swallowed [W/m², N]."""
 
     operative: Array
     air: Array
@@ -66,6 +66,7 @@ class Around(NamedTuple):
     evaporative: Array
     metabolic_rate: Array
     work: Array
+    given: Array
 
 
 class Body(NamedTuple):
@@ -187,6 +188,7 @@ class _Place:
         self.breath = breath * self.area
         self.made = of.BASAL * basal[:, None] + of.WORK * works
         self.made[:, of.CHEST] -= self.breath * around.metabolic_rate
+        self.made[:, of.CHEST] += around.given * self.area
         self.from_air = self.from_air + of.BASAL_SKIN * basal[:, None]
         flow = of.BLOOD_HEAT * size.flow[:, None]
         self.core_flow = flow * of.CORE_FLOW + of.BLOOD_HEAT * MUSCLE_FLOW * of.WORK * works
@@ -322,6 +324,7 @@ def _set_points(mass: float, height: float) -> _State:
         evaporative=np.full(shape, BARE_VAPOUR),
         metabolic_rate=np.full(1, NEUTRAL_WORK * BASAL_RATE),
         work=np.zeros(1),
+        given=np.zeros(1),
     )
     state = _State(
         np.full(1, 36.0), np.full(shape, 36.0), np.full(shape, 34.0), np.full((1, 2), 36.0)

@@ -311,6 +311,9 @@ class Course(Value):
     halt_least_h: float = Field(
         default=0.5, ge=0.1, le=4, description="and at least for so long [h]"
     )
+    jacket_after_min: float = Field(
+        default=3.0, ge=0, le=30, description="of a halt, until what is worn there is on [min]"
+    )
     camp_sit_h: float = Field(
         default=1, ge=0.25, le=8, description="time sat still at camp in a lee [h]"
     )

@@ -45,6 +45,10 @@ class Leg(Value):
     exposure: str = Field(default="open", description="to the wind")
     halt_every_h: float = Field(default=1, ge=0, le=8, description="0 for no halts within it")
     halt_min: float = Field(default=10, ge=1, le=180, description="length of each halt [min]")
+    hot_drink_l: float = Field(
+        default=0.0, ge=0, le=2, description="hot drink a head at each halt [L]"
+    )
+    eaten_kcal: float = Field(default=0.0, ge=0, le=2000, description="a head at each halt [kcal]")
     river: bool = Field(default=False, description="the user marks a river crossing")
     glacier: bool = Field(default=False, description="the user marks a glacier")
     scrub: bool = Field(default=False, description="brushing wet vegetation all along it")

@@ -7,6 +7,7 @@ import numpy as np
 from caldarium.core.physics.quantities import Array
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.legs import SET_OUT, Stage, Walk
+from caldarium.core.plan.route import Leg
 
 DAWN_HOURS = 1.0
 SETTING_OUT_HOURS = 0.25
@@ -20,7 +21,8 @@ TIMES_LOOKED_AT = 13
 class Sample:
     """A moment before it is known when in its span it is worst.
 
-    starts: when it may begin, one time unless it floats within its leg.
+    starts: when it may begin, one time unless it floats within its leg; drink_l and eaten_kcal what
+    each person has hot and eats in it.
     """
 
     id: str
@@ -36,6 +38,8 @@ class Sample:
     walk: Walk | None = None
     ford: bool = False
     scrub: bool = False
+    drink_l: float = 0.0
+    eaten_kcal: float = 0.0
 
     def altitudes(self, times: Array) -> Array:
         """Altitude at those times [m]. Source: none, interpolation."""
@@ -74,11 +78,26 @@ def _day_samples(
     found: list[Sample] = []
 
     def add(
-        kind: str, start: float, end: float, altitude: float, exposure: str, leg: str = ""
+        kind: str, start: float, end: float, altitude: float, exposure: str, at: Leg | None = None
     ) -> None:
+        leg = at.id if at is not None else ""
         name = ".".join(part for part in (str(index + 1), leg, kind.replace(" ", "-")) if part)
         path = ((start, altitude),)
-        found.append(Sample(name, kind, index, leg, (start,), end - start, path, exposure))
+        halt = at if kind == "halt" else None
+        found.append(
+            Sample(
+                name,
+                kind,
+                index,
+                leg,
+                (start,),
+                end - start,
+                path,
+                exposure,
+                drink_l=halt.hot_drink_l if halt else 0.0,
+                eaten_kcal=halt.eaten_kcal if halt else 0.0,
+            )
+        )
 
     if woke_in is not None and out - midnight >= DAWN_HOURS:
         add("dawn", out - DAWN_HOURS, out, lower, woke_in)
@@ -88,7 +107,7 @@ def _day_samples(
         start, end = midnight + stage.start, midnight + stage.end
         if walk is None:
             kind = "camp" if leg.kind == "camp" else "halt"
-            add(kind, start, end, leg.to_altitude_m, leg.exposure, leg.id)
+            add(kind, start, end, leg.to_altitude_m, leg.exposure, leg)
             continue
         if not set_out:
             first = min(start + SETTING_OUT_HOURS, (start + end) / 2)
@@ -147,6 +166,8 @@ def _walking(course: Course, index: int, stage: Stage, start: float, end: float)
                 leg.exposure,
                 fold=True,
                 repeats=walk.halts,
+                drink_l=leg.hot_drink_l,
+                eaten_kcal=leg.eaten_kcal,
             )
         )
     begins = tuple(np.linspace(midnight + stage.start, end, TIMES_LOOKED_AT).tolist())

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from caldarium.core.physics.intake import longer_with
 from caldarium.core.physics.quantities import Array
 from caldarium.core.physics.sky import cold_pool
 from caldarium.core.physics.sun import SunTimes
@@ -67,8 +68,9 @@ class Moment:
     range]; at is the hour it is judged at, sun what sunshine adds to the surroundings' temperature
     then [K], and warm the other side of it; must_hold the time that clothing has to hold [h]; lee
     the share of the wind that is left where people sit, 1 where they do not, and roof whether a
-    group shelter goes over them. A
-    fold takes no time of its own on the strip: a hold, or the worst of the halts within a leg,
+    group shelter goes over them; drink_l and eaten_kcal what each has hot and eats in it [L, kcal],
+    jacket_after how long it takes until what is worn there is on [h]. A fold takes no time of its
+    own on the strip: a hold, or the worst of the halts within a leg,
     repeats of which there are.
     """
 
@@ -102,6 +104,17 @@ class Moment:
     walk: Walk | None = None
     ford: bool = False
     scrub: bool = False
+    drink_l: float = 0.0
+    eaten_kcal: float = 0.0
+    jacket_after: float = 0.0
+
+    @property
+    def by_clothing(self) -> float:
+        """Time for which clothing by itself has to hold [h]; a hot drink does the rest of it.
+
+        Source: core.physics.intake.
+        """
+        return self.must_hold / float(longer_with(self.drink_l)) if self.drink_l else self.must_hold
 
     @property
     def hours(self) -> float:
@@ -325,10 +338,19 @@ def _moments(course: Course, weather: Weather, planned: list[Sample]) -> tuple[M
             walk=sample.walk,
             ford=sample.ford,
             scrub=sample.scrub,
+            drink_l=sample.drink_l,
+            eaten_kcal=sample.eaten_kcal,
+            jacket_after=_jacket_after(course, sample),
             **{name: values[row] for name, values in table.items()},
         )
         for row, sample in enumerate(samples)
     )
+
+
+def _jacket_after(course: Course, sample: Sample) -> float:
+    """Time at a halt in what was walked in [h], at most half of it."""
+    late = course.jacket_after_min / 60
+    return min(late, sample.length / 2) if sample.kind == "halt" else 0.0
 
 
 IN_CAMP = ("camp", "night", "dawn")

@@ -226,7 +226,7 @@ def need_slope(course: Course, person: Person, moment: Moment, state: MomentStat
             )
         ),
     )
-    need = needed(colder, np.array(moment.must_hold)).held[0] / CLO
+    need = needed(colder, np.array(moment.by_clothing)).held[0] / CLO
     return max(float(need[1] - need[0]), 1e-3)
 
 
@@ -373,5 +373,5 @@ def _broken(
         here.at_camp,
     )
     whole = worth(dress, outfits, air).whole[:, :, 0]
-    need = needed(air.where, np.array(moment.must_hold)).held
+    need = needed(air.where, np.array(moment.by_clothing)).held
     return (~(whole / CLO >= need / CLO - TOLERANCE))[:, 0]

@@ -9,6 +9,7 @@ import numpy as np
 from caldarium.core.day.dressing import needed, worth
 from caldarium.core.day.states import TOLERANCE, MomentState
 from caldarium.core.physics import cold
+from caldarium.core.physics.intake import longer_with
 from caldarium.core.physics.quantities import CLO
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Garment
@@ -20,10 +21,8 @@ from caldarium.core.what_if.cures import Cure
 LOOKED_AT = 14
 """Helpful pieces of which sets are made."""
 LARGEST = 3
-DRINK_L, DRINK_C, SWALLOWED_C = 0.5, 60.0, 37.0
-"""A hot drink: how much [L], how hot, and what it ends at [°C]."""
-WATER_HEAT = 4186.0 / 3600
-"""Heat in water [W h/(kg K)]."""
+DRINK_L = 0.5
+"""A hot drink [L]."""
 
 
 @dataclass(frozen=True)
@@ -73,12 +72,14 @@ def lightest_set(
 class Otherwise:
     """What else would close a gap: whether a lee or a group shelter does, the longest that
     may be waited [h, 0 where not even the least does, None where time is not the user's to choose],
-    and how much longer the outfit holds with a hot drink [h]."""
+    how much longer the outfit holds with a hot drink [h, 0 where one is planned], and whether that
+    closes it."""
 
     lee: bool
     roof: bool
     at_most: float | None
     drink: float
+    drink_closes: bool
 
 
 def otherwise(course: Course, person: Person, moment: Moment, state: MomentState) -> Otherwise:
@@ -88,8 +89,8 @@ def otherwise(course: Course, person: Person, moment: Moment, state: MomentState
         course: for its lee and how long a halt is to be held.
         person, moment, state: where and by whom.
 
-    Source: ISO 11079:2007 in the wind of the course's lee; its heat debt with the drink's heat in
-        it. That people let a halt run to twice its length is in the course.
+    Source: ISO 11079:2007 in the wind of the course's lee; core.physics.intake. That people let a
+        halt run to twice its length is in the course.
     """
     dress = wardrobes((person,))
     air = cell_air(course, moment, (person,), (state,), dress)
@@ -100,7 +101,7 @@ def otherwise(course: Course, person: Person, moment: Moment, state: MomentState
         speed = np.maximum(air.where.air_speed * wind_share / max(moment.lee, wind_share), 0.4)
         calm = cold.Exposure(**(vars(air.where) | {"air_speed": speed}))
         whole = worth(dress, everything_on, replace(air, where=calm)).whole
-        need = needed(calm, np.array(moment.must_hold)).held
+        need = needed(calm, np.array(moment.by_clothing)).held
         return bool(whole[0, 0, 0] >= need[0, 0] - TOLERANCE * CLO)
 
     lee = moment.kind in ("halt", "setting out") and holds_in(course.hold_wind_share)
@@ -109,6 +110,8 @@ def otherwise(course: Course, person: Person, moment: Moment, state: MomentState
     if moment.kind == "halt":
         enough = state.endurance >= course.halt_least_h
         at_most = state.endurance / course.halt_factor if enough else 0.0
-    warmth = DRINK_L * WATER_HEAT * (DRINK_C - SWALLOWED_C) * state.rate / state.watts
-    longer = state.endurance * warmth / cold.HEAT_DEBT_LIMIT
-    return Otherwise(lee, roof, at_most, float(longer))
+    longer = 0.0
+    if not moment.drink_l:
+        longer = state.endurance * (float(longer_with(DRINK_L)) - 1)
+    holds = state.endurance + longer >= moment.must_hold
+    return Otherwise(lee, roof, at_most, longer, holds and moment.kind == "halt")

@@ -26,6 +26,7 @@ from caldarium.core.plan.changes import (
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.value import NotThereError
 from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.more_cures import DRINK_L
 from caldarium.web.editing import Change, Editing
 from caldarium.web.forms import Entry, whole
 from caldarium.web.weather.day_fields import edit_day
@@ -63,6 +64,7 @@ def apply_edit(
     changes = _kit_changes(course, person.id, form) + _course_changes(course, day, form)
     changes += _outfit_changes(course, person, form, result)
     changes += _pace_change(day, form, result, display) + _start_change(course, day, form)
+    changes += _drink_change(course, day, form, display)
     for name, change in changes:
         try:
             edit.keep(name, change)
@@ -116,6 +118,17 @@ def _start_change(course: Course, day: int, form: dict[str, str]) -> list[tuple[
             partial(set_leg, index=day, identifier=leg, start_h=start),
         )
     ]
+
+
+def _drink_change(
+    course: Course, day: int, form: dict[str, str], display: Display
+) -> list[tuple[str, Change]]:
+    """A hot drink planned at a leg's halts."""
+    leg = form.get("halt_drink", "")
+    if leg not in {each.id for each in course.days[day].legs}:
+        return []
+    name = f"{display.volume(DRINK_L)} of hot drink at halts of {leg}"
+    return [(name, partial(set_leg, index=day, identifier=leg, hot_drink_l=DRINK_L))]
 
 
 def _set_camp(course: Course, day: int, name: str, to: str) -> Course:

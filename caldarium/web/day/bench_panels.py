@@ -32,12 +32,13 @@ from caldarium.web.cursor import Cursor, jumps
 from caldarium.web.day.bench_edit import copy_choices
 from caldarium.words.course import course_sentence, moment_name, weekday
 from caldarium.words.day import (
+    beside_sentence,
     breaking_sentence,
     cure_sentence,
     digits_sentence,
+    drink_label,
     effort_sentence,
     glove_sentence,
-    hold_sentence,
     otherwise_sentence,
     outfit_sentence,
     overrule_sentence,
@@ -116,7 +117,7 @@ class OutfitPanel:
     outfit_drawing: Svg
     outfit_steps: list[Step]
     sure_words: str
-    hold_words: str
+    beside_words: str
     effort_words: str
     party_pace: float | None
     digit_words: str
@@ -126,6 +127,7 @@ class OutfitPanel:
     cure_words: str
     cure_set: CureSet | None
     otherwise_words: str
+    drink_words: str
     glove_words: str
     cures: list[Cure]
     additions: list[Addition]
@@ -158,7 +160,7 @@ def outfit_panel(
         + explain_otherwise(other, together, state, display)
         + explain_breaking(breaking, display),
         sure_words=sure_sentence(state),
-        hold_words=hold_sentence(moment, state),
+        beside_words=beside_sentence(moment, state, display),
         effort_words=effort_sentence(own, together_at, display),
         party_pace=together_at,
         digit_words=digits_sentence(state, display),
@@ -168,6 +170,7 @@ def outfit_panel(
         cure_words=cure_sentence(helping, state, display, together),
         cure_set=together,
         otherwise_words=otherwise_sentence(other, display),
+        drink_words=drink_label(moment, display) if other is not None and other.drink else "",
         glove_words=glove_sentence(state, gloves, display),
         cures=helping[:SHOWN_CURES],
         additions=best_by_region(added),

@@ -47,13 +47,20 @@ LEG_FIELDS = {
     "sinkage_cm": Field("sinkage_cm", "Sinking in", "depth"),
     "halt_every_h": Field("halt_every_h", "Halt every", "hours"),
     "halt_min": Field("halt_min", "Halt for", "minutes"),
+    "hot_drink_l": Field("hot_drink_l", "Hot drink at a halt", "volume"),
+    "eaten_kcal": Field("eaten_kcal", "Eaten at a halt, kcal", "number"),
 }
 TITLE = Field("title", "Name", "text")
 OPTIONAL = ("start_h", "climb_m", "fall_m", "hours")
-STILL_FIELDS = ("start_h", "hours")
+STILL_FIELDS: dict[str, tuple[str, ...]] = {
+    "rest": ("start_h", "hours", "hot_drink_l", "eaten_kcal"),
+    "camp": ("start_h", "hours"),
+}
+"""Of a leg without a way, by its kind."""
 CAUTION_FIELDS = {
     "halt_factor": Field("halt_factor", "A halt holds, times its length", "number"),
     "halt_least_h": Field("halt_least_h", "and at least, h", "number"),
+    "jacket_after_min": Field("jacket_after_min", "Jacket on at a halt after, min", "number"),
     "camp_sit_h": Field("camp_sit_h", "Sat still at camp, h", "number"),
     "kept_share": Field("kept_share", "Kept up, share of capacity", "number"),
     "hold_h": Field("hold_h", "Hold to survive, h", "number"),
@@ -103,7 +110,7 @@ def leg_rows(course: Course, day: int, display: Display, faults: RouteFaults) ->
 def _entries(leg: Leg, display: Display) -> list[Entry]:
     found: list[Entry] = []
     for name, each in LEG_FIELDS.items():
-        if leg.kind in STILL and name not in STILL_FIELDS:
+        if name not in STILL_FIELDS.get(leg.kind, LEG_FIELDS):
             continue
         value = getattr(leg, name)
         found.append(Entry(each, "" if value is None else written(value, each.kind, display)))

@@ -7,7 +7,7 @@ from caldarium.core.assess import assess
 from caldarium.core.timeline.moments import GROUP_SHELTER_WIND
 from caldarium.core.what_if.more_cures import otherwise
 from caldarium.drawings.outfit import outfit_cut
-from caldarium.words.day import hold_sentence, otherwise_sentence
+from caldarium.words.day import beside_sentence, otherwise_sentence
 from caldarium.words.steps_day import explain_moment
 from caldarium.words.units import Display
 
@@ -64,7 +64,7 @@ def test_a_hold_lists_and_draws_what_holds_people(demo, demo_result) -> None:
     member, found = demo.people[0], demo_result.people[0]
     state = next(each for each in found.moments if each.kind == "hold")
     moment = demo_result.timeline.moment(state.moment)
-    told = hold_sentence(moment, state)
+    told = beside_sentence(moment, state, Display())
     assert f"{state.bag:.1f} clo" in told
     assert f"{moment.lee:.0%}" in told
     assert "sleeping bag on trunk" in outfit_cut(member, state, DISPLAY)
@@ -72,10 +72,10 @@ def test_a_hold_lists_and_draws_what_holds_people(demo, demo_result) -> None:
     assert {"in a lee", "bag drawn round"} <= names
     walking = next(each for each in found.moments if each.kind == "moving")
     assert "sleeping bag" not in outfit_cut(member, walking, DISPLAY)
-    assert not hold_sentence(demo_result.timeline.moment(walking.moment), walking)
+    assert not beside_sentence(demo_result.timeline.moment(walking.moment), walking, Display())
 
 
 def test_without_the_bag_nothing_is_drawn_round(demo) -> None:
     _, moments, states = holds_of(demo.altered(hold_in_bag=False))
     assert {each.bag for each in states} == {0.0}
-    assert "no bag" in hold_sentence(moments[states[0].moment], states[0])
+    assert "no bag" in beside_sentence(moments[states[0].moment], states[0], Display())

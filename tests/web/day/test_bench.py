@@ -4,6 +4,7 @@ import re
 
 import pytest
 
+from caldarium.core.assess import assess
 from caldarium.web.guard import POLICY
 
 BASE = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
@@ -236,3 +237,28 @@ def test_parts_that_come_by_themselves_come_once(client):
     assert "hx-get" not in hours
     for part in ("body", "hours"):
         assert client.get(f"/courses/1/{part}?person=nobody&moment=2.night").status_code == 404
+
+
+def test_a_hot_drink_is_planned_from_the_bench(client, courses) -> None:
+    """Where it is offered, for the leg that is looked at, and for none that is not there."""
+    client.post("/courses/1/edit", data=BASE | {"caution": "expedition"})
+    state = assess(courses.get(1).course)
+    who, moment = next(
+        (person.person, each.moment)
+        for person in state.people
+        for each in person.moments
+        if each.kind == "halt" and each.state == "gap"
+    )
+    day = state.timeline.moment(moment).day
+    where = {"person": who, "moment": moment, "day": str(day)}
+    shown = client.get("/courses/1/day", params=where).text
+    key = re.search(r'name="halt_drink" value="([^"]+)"', shown)
+    assert key is not None
+    after = client.post("/courses/1/edit", data=where | {"halt_drink": key[1]}).text
+    legs = {each.id: each for each in courses.get(1).course.days[day].legs}
+    assert legs[key[1]].hot_drink_l == 0.5
+    assert "0.5 L of hot drink, which counts" in after
+    assert 'name="halt_drink"' not in after
+    mark = courses.get(1).mark
+    client.post("/courses/1/edit", data=where | {"halt_drink": "nowhere"})
+    assert courses.get(1).mark == mark

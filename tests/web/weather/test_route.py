@@ -34,6 +34,8 @@ def leg(courses, identifier, day=2):
         ("pace_kmh", "4", 4),
         ("halt_every_h", "45 min", 0.75),
         ("halt_min", "5", 5),
+        ("hot_drink_l", "300 ml", 0.3),
+        ("eaten_kcal", "450", 450),
         ("kind", "snow", "snow"),
         ("terrain", "snow", "snow"),
         ("exposure", "forest", "forest"),
@@ -62,6 +64,8 @@ def test_each_part_of_a_leg_is_taken_and_undone(client, courses, field, text, va
         ("hours", "0.2", "the walking formula ends at"),
         ("pace_kmh", "30", "at most 8"),
         ("halt_min", "0", "at least 1"),
+        ("hot_drink_l", "5 l", "at most 2"),
+        ("eaten_kcal", "lots", "is not a number"),
         ("title", "x" * 90, "at most 80 characters"),
     ],
 )
@@ -137,6 +141,16 @@ def test_cautions_and_lapse(client, courses) -> None:
     assert "less cautious" in shown
     assert 'id="f-cautious_sd" name="cautious_sd" value="3"' in shown
     assert "a number" in edit(client, cautious_sd="much").text
+    edit(client, jacket_after_min="8")
+    assert courses.get(1).course.jacket_after_min == 8
+    assert "at most 30" in edit(client, jacket_after_min="90").text
+
+
+def test_what_is_had_at_a_stop_is_said_of_the_stop(client, courses) -> None:
+    shown = edit(client, **{"leg__north-top__hot_drink_l": "0.4 l"}).text
+    assert leg(courses, "north-top").hot_drink_l == 0.4
+    assert 'name="leg.north-top.eaten_kcal"' in shown
+    assert 'name="leg.north-top.halt_min"' not in shown
 
 
 def upload(client, name: str, data: bytes, **more):
