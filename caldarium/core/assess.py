@@ -12,6 +12,7 @@ from caldarium.core.day.dressing import Air, Doing, bags_round_shoulders, meet
 from caldarium.core.day.keeping_up import Effort, able, efforts
 from caldarium.core.day.outfits import Dressed, Dressers
 from caldarium.core.day.states import MomentState
+from caldarium.core.day.wet_track import in_huts
 from caldarium.core.load.loads import loads_at, party_loads
 from caldarium.core.load.supplies import FuelVerdict, fuel_verdict
 from caldarium.core.night.bedding import bags_at_hand
@@ -142,7 +143,8 @@ def judge(
     certain = _certain(dress, air, beds)
     doubted = _places(~certain, before.who.doubted.shape[1] if before else 0)
     in_bed = worn_in_bed(course, beds, dress)
-    who = Dressers(people, course.allowances, in_bed, areas[:, None], doubted)
+    huts = in_huts(course, people)
+    who = Dressers(people, course.allowances, in_bed, areas[:, None], doubted, huts)
     lived = dress_days(who, dress, air, before)
     dressed, states = lived.dressed, lived.states
     worse = _worse_without(dressed)

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from caldarium.core.day.dressing import Air, needed
 from caldarium.core.day.outfits import Dressed, Dressers, dress_people
 from caldarium.core.day.states import MomentState, moment_states
-from caldarium.core.day.wet_track import Left, overnight
+from caldarium.core.day.wet_track import Left, Nights
 from caldarium.core.physics.quantities import Flags
 from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
@@ -79,6 +79,7 @@ def exchanged(worn: Worn, rows: list[int], others: Worn) -> Worn | None:
     if (
         old.in_bed.shape[1] != new.in_bed.shape[1]
         or old.doubted.shape[1] != new.doubted.shape[1]
+        or old.huts.shape[1] != new.huts.shape[1]
         or worn.dressed.air.moments != others.dressed.air.moments
     ):
         return None
@@ -88,7 +89,7 @@ def exchanged(worn: Worn, rows: list[int], others: Worn) -> Worn | None:
     place = (np.array(rows),)
     arrays = {
         name: _with(getattr(old, name), getattr(new, name), place)
-        for name in ("in_bed", "area", "doubted")
+        for name in ("in_bed", "area", "doubted", "huts")
     }
     air, here = worn.dressed.air, others.dressed.air
     air = replace(
@@ -113,6 +114,7 @@ def _comparable(who: Dressers, air: Air, before: Worn) -> bool:
         and who.allowances == then.allowances
         and np.array_equal(who.in_bed, then.in_bed)
         and np.array_equal(who.doubted, then.doubted)
+        and np.array_equal(who.huts, then.huts)
         and names == [moment.id for moment in before.dressed.air.moments]
         and days == sorted(days)
         and days == [moment.day for moment in before.dressed.air.moments]
@@ -184,11 +186,12 @@ def _left_otherwise(
     who: Dressers, dress: Wardrobes, found: Worn, before: Worn, column: int
 ) -> NDArray[np.intp]:
     """Places of people who begin a moment with pieces wetter or drier than before."""
-    night, moment = overnight(dress, who.in_bed), found.dressed.air.moments[column]
+    nights, moment = Nights(who.in_bed, who.huts), found.dressed.air.moments[column]
     changed = np.zeros(len(who.people), dtype=bool)
     now, then = _left(found.dressed, column), _left(before.dressed, column)
     if now is not None and then is not None:
-        for here, there in zip(now.on(moment, night), then.on(moment, night), strict=True):
+        pairs = zip(now.on(moment, dress, nights), then.on(moment, dress, nights), strict=True)
+        for here, there in pairs:
             changed |= (here != there).any(axis=1)
     return np.flatnonzero(changed)
 

@@ -31,7 +31,7 @@ from caldarium.core.day.dressing import (
     worth,
 )
 from caldarium.core.day.how_sure import spread
-from caldarium.core.day.wet_track import Left, by_role, wet_track
+from caldarium.core.day.wet_track import Left, Nights, by_role, wet_track
 from caldarium.core.day.wetness import Roles
 from caldarium.core.physics.allowances import Allowance
 from caldarium.core.physics.extremities import bare_face
@@ -90,14 +90,15 @@ class Dressed:
 @dataclass(frozen=True)
 class Dressers:
     """P people who dress: their overrules, the course's allowances, the pieces they wear at night
-    [P x G], their body surface [m², P x 1], and the places of R pieces each of which it is in doubt
-    whether they are needed [P x R]."""
+    [P x G], their body surface [m², P x 1], the places of R pieces each of which it is in doubt
+    whether they are needed [P x R], and on which nights they are in a hut [P x nights]."""
 
     people: tuple[Person, ...]
     allowances: tuple[Allowance, ...]
     in_bed: Flags
     area: Array
     doubted: NDArray[np.intp]
+    huts: Flags
 
     def take(self, rows: NDArray[np.intp]) -> "Dressers":
         """Some of them, in that order. Source: none, bookkeeping."""
@@ -108,6 +109,7 @@ class Dressers:
             self.in_bed[rows],
             self.area[rows],
             self.doubted[rows],
+            self.huts[rows],
         )
 
 
@@ -145,7 +147,7 @@ def make_ready(
     dry_least = worth(dress, least[:, :, None], air).whole[..., 0]
     wears = Roles(least, by_role(dress, whatever, air, dry_least < needs.neutral))
     sweat = _sweat(who, air, np.maximum(dry_least, needs.neutral))
-    track = wet_track(dress, wears, air.moments, sweat, who.in_bed, left)
+    track = wet_track(dress, wears, air.moments, sweat, Nights(who.in_bed, who.huts), left)
     air = air.with_wet(track.wet)
     needs, drying = _with_drying(needs, air, track.drying)
     return Ready(whatever, air, needs, drying, track.shed)

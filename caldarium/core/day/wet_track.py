@@ -8,8 +8,10 @@ import numpy as np
 from caldarium.core.day import wetness
 from caldarium.core.day.dressing import Air, Choices
 from caldarium.core.day.wetness import Roles
+from caldarium.core.physics.drying import laid_out
 from caldarium.core.physics.materials import DRYING_IN_BED, HEAT_OF_DRYING
 from caldarium.core.physics.quantities import Array, Flags
+from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
 
@@ -24,18 +26,19 @@ class Left:
     day: int
     hour: float
 
-    def on(self, moment: Moment, overnight: Array) -> tuple[Array, Array]:
+    def on(self, moment: Moment, dress: Wardrobes, nights: "Nights") -> tuple[Array, Array]:
         """Wetness and rain met at the start of a moment, dried by the hours of a night between.
 
         Args:
             moment: what comes next.
-            overnight: what an hour of the night dries [1/h, P x G].
+            dress: the pieces.
+            nights: how they lie at night.
 
         Source: core.day.wetness, judgement.
         """
         if moment.fold or moment.day == self.day:
             return self.wet, self.shed
-        dried = overnight * max(moment.start - self.hour, 0.0)
+        dried = nights.dries(dress, self.day) * max(moment.start - self.hour, 0.0)
         return _dry(self.wet, dried), _dry(self.shed, dried * wetness.SOAKING_DEPTH)
 
 
@@ -79,9 +82,39 @@ def by_role(dress: Wardrobes, choices: Choices, air: Air, cold: Flags) -> Flags:
     return outfits[:, :, 0] | (may & cold[..., None])
 
 
-def overnight(dress: Wardrobes, in_bed: Flags) -> Array:
-    """What an hour of the night dries [1/h, P x G]. Source: core.day.wetness, judgement."""
-    return np.where(in_bed, DRYING_IN_BED, wetness.DRYING_ASIDE) / dress.holds
+def in_huts(course: Course, people: Sequence[Person]) -> Flags:
+    """On which nights people sleep in a hut [P x days]. Source: the plan."""
+    huts = {shelter.id for shelter in course.shelters if shelter.kind == "hut"}
+    days = range(len(course.days))
+    if not huts:
+        return np.zeros((len(people), len(course.days)), dtype=bool)
+    return np.array(
+        [[each.on_night(day).shelter in huts for day in days] for each in people], dtype=bool
+    ).reshape(len(people), len(course.days))
+
+
+@dataclass(frozen=True)
+class Nights:
+    """Pieces that are worn at night, which dry there [P x G], and on which nights people are in a
+    hut [P x nights]."""
+
+    in_bed: Flags
+    huts: Flags
+
+    def in_hut(self, day: int) -> Flags:
+        """Who is in a hut on the night after a day [P]. Source: none, bookkeeping."""
+        if not 0 <= day < self.huts.shape[1]:
+            return np.zeros(len(self.huts), dtype=bool)
+        found: Flags = self.huts[:, day]
+        return found
+
+    def dries(self, dress: Wardrobes, day: int) -> Array:
+        """What an hour of the night after a day dries [1/h, P x G].
+
+        Source: core.day.wetness, judgement.
+        """
+        beside = np.where(self.in_hut(day), wetness.DRYING_IN_HUT, wetness.DRYING_ASIDE)
+        return np.where(self.in_bed, DRYING_IN_BED, beside[:, None]) / dress.holds
 
 
 def wet_track(
@@ -89,7 +122,7 @@ def wet_track(
     wears: Roles,
     moments: Sequence[Moment],
     sweat: Array,
-    in_bed: Flags,
+    nights: Nights,
     left: Left | None = None,
 ) -> Track:
     """How wet every piece is at the end of every waking moment.
@@ -100,7 +133,7 @@ def wet_track(
         moments: the M waking moments in order; folds are judged from the state they fall into and
             leave nothing behind, as they are not part of the plan.
         sweat: leaving the skin [g/(h m²), P x M].
-        in_bed: pieces worn at night, which dry there [P x G].
+        nights: how pieces lie at night.
         left: by the days before these moments; everything is dry where not given.
 
     Returns:
@@ -112,16 +145,15 @@ def wet_track(
     lies = wetness.depth(dress, wears.least)
     gained, dried = (
         _held_back(dress, wears, moments, sweat, lies),
-        _dried(dress, worn, moments, lies),
+        _dried(dress, worn, moments, lies, nights),
     )
     reached = _reached(dress, wears, moments)
     ford = wetness.under_water(dress)
-    night = overnight(dress, in_bed)
     wet, met, gone = (np.zeros(worn.shape) for _ in range(3))
     nothing = np.zeros(dress.clo.shape)
     left = left or Left(nothing, nothing, 0, moments[0].start if moments else 0.0)
     for column, moment in enumerate(moments):
-        state, shed = left.on(moment, night)
+        state, shed = left.on(moment, dress, nights)
         rain = reached[:, column]
         gain = gained[:, column] + wetness.wetted(dress, rain[:, None], shed[:, None])[:, 0]
         after = np.clip(state + gain - dried[:, column], 0.0, 1.0)
@@ -177,7 +209,13 @@ def water_on_regions(moments: Sequence[Moment]) -> Array:
     return rain + brushed[:, None] * wetness.SCRUB_REGIONS
 
 
-def _dried(dress: Wardrobes, worn: Flags, moments: Sequence[Moment], lies: wetness.Depth) -> Array:
+def _dried(
+    dress: Wardrobes,
+    worn: Flags,
+    moments: Sequence[Moment],
+    lies: wetness.Depth,
+    nights: Nights,
+) -> Array:
     """What each moment dries [P x M x G]."""
     hours = np.array([moment.hours for moment in moments])
     damp = np.array([moment.humidity for moment in moments])
@@ -187,8 +225,31 @@ def _dried(dress: Wardrobes, worn: Flags, moments: Sequence[Moment], lies: wetne
             for moment in moments
         ]
     )
-    at_camp = np.array([moment.kind in ("camp", "dawn") for moment in moments])
     on_body = wetness.DRYING * (1 - 0.8 * np.minimum(damp, 100.0) / 100) * fair
-    aside = wetness.DRYING_ASIDE * at_camp
-    rate = np.where(worn, on_body[:, None] * lies.from_air, aside[:, None])
+    rate = np.where(worn, on_body[:, None] * lies.from_air, aside(moments, nights)[..., None])
     return rate * hours[:, None] / dress.holds[:, None]
+
+
+def aside(moments: Sequence[Moment], nights: Nights) -> Array:
+    """What pieces lose in an hour that are not worn [g/(h m²), P x M]: laid out at stops and camps
+    while nothing falls, hung up in a hut, lying in a shelter; nothing while people walk.
+
+    Args:
+        moments: the M waking moments.
+        nights: who is in a hut when.
+
+    Source: core.physics.drying and core.day.wetness.
+    """
+    table = np.array(
+        [(m.air, m.humidity, m.body_wind, m.sun, m.wet_hours / max(m.hours, 1e-9)) for m in moments]
+    ).reshape(-1, 5)
+    out = laid_out(*table[:, :4].T) * np.clip(1 - table[:, 4], 0.0, 1.0)
+    rest = np.array(
+        [m.kind == "halt" and not m.fold and m.hours >= wetness.LAID_OUT_FROM for m in moments]
+    )
+    at_camp = np.array([m.kind in ("camp", "dawn") for m in moments])
+    huts = np.stack(
+        [nights.in_hut(m.day - 1 if m.kind == "dawn" else m.day) for m in moments], axis=1
+    )
+    roof = np.where(huts, wetness.DRYING_IN_HUT, wetness.DRYING_ASIDE)
+    return np.where(at_camp, np.maximum(roof, out), np.where(rest, out, 0.0))

@@ -47,7 +47,11 @@ INWARD = 0.5
 DRYING = 60.0
 """Moisture given back to dry air, worn [g/(h m²)]: judgement."""
 DRYING_ASIDE = 12.0
-"""Moisture a piece loses lying in a shelter or hut [g/(h m²)]: judgement."""
+"""Moisture a piece loses lying in a shelter [g/(h m²)]: judgement."""
+DRYING_IN_HUT = 40.0
+"""And hung up in a hut by a stove [g/(h m²)]: judgement."""
+LAID_OUT_FROM = 0.5
+"""A stop of so long is one at which wet things are laid out [h]: judgement."""
 
 
 def driving_rain(rate: Values, wind: Values) -> Array:

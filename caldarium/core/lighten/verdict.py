@@ -12,6 +12,7 @@ from caldarium.core.day.digits import body_of, fingers, through_days, toes
 from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, worth
 from caldarium.core.day.outfits import Dressers, Ready, make_ready, place_before
 from caldarium.core.day.states import TOLERANCE, WET_FROM
+from caldarium.core.day.wet_track import in_huts
 from caldarium.core.night.bedding import bags_at_hand
 from caldarium.core.night.beds import Beds, lay_beds, to_spare, wetted
 from caldarium.core.person_result import PersonResult
@@ -170,7 +171,12 @@ class Verdicts:
         )
         nobody: NDArray[np.intp] = np.zeros((len(people), 0), dtype=np.intp)
         who = Dressers(
-            people, course.allowances, worn_in_bed(course, beds, dress), areas[:, None], nobody
+            people,
+            course.allowances,
+            worn_in_bed(course, beds, dress),
+            areas[:, None],
+            nobody,
+            in_huts(course, people),
         )
         bags = bags_round_shoulders(course, people, bags_at_hand(people, moments), moments)
         air = _for_many(self.air, len(people), dress.places, bags)

@@ -12,6 +12,7 @@ from fastapi.responses import HTMLResponse
 
 from caldarium.core.assess import Assessment
 from caldarium.core.day.day_heat import DayStory, day_story
+from caldarium.core.day.dry_chances import dry_chances
 from caldarium.core.plan.course import Person
 from caldarium.core.timeline.moments import Moment
 from caldarium.drawings.heat_strip import heat_strip
@@ -20,7 +21,7 @@ from caldarium.drawings.svg import Svg
 from caldarium.web.cursor import LookedAt
 from caldarium.web.page import display_of, page
 from caldarium.words.course import moment_name
-from caldarium.words.day import story_here_sentence, story_sentence, told_by_story
+from caldarium.words.day import dried_words, story_here_sentence, story_sentence, told_by_story
 from caldarium.words.steps_day import explain_story
 
 router = APIRouter()
@@ -105,6 +106,8 @@ def show(request: Request, seen: LookedAt) -> HTMLResponse:
     display = display_of(request)
     moments = {each.id: each for each in result.timeline.moments}
     story = stories_of(request).of(result, seen.person, day)
+    names = {name: moment_name(course, each) for name, each in moments.items()}
+    states = result.of(seen.person.id).moments
     return page(
         request,
         "day/story.html",
@@ -118,6 +121,10 @@ def show(request: Request, seen: LookedAt) -> HTMLResponse:
         told={each.moment: told_by_story(each) for each in story.moments},
         drawing=story_curve(story, [moments[each.moment] for each in story.planned], display),
         steps=explain_story(story, display),
-        names={name: moment_name(course, each) for name, each in moments.items()},
+        dries=[
+            (names[each.moment], *dried_words(seen.person, each))
+            for each in dry_chances(course, result.timeline, seen.person, states, day)
+        ],
+        names=names,
         days=list({m.day: m.id for m in reversed(result.timeline.moments)}.items())[::-1],
     )

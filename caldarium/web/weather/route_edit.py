@@ -47,8 +47,8 @@ LEG_FIELDS = {
     "sinkage_cm": Field("sinkage_cm", "Sinking in", "depth"),
     "halt_every_h": Field("halt_every_h", "Halt every", "hours"),
     "halt_min": Field("halt_min", "Halt for", "minutes"),
-    "hot_drink_l": Field("hot_drink_l", "Hot drink at a halt", "volume"),
-    "eaten_kcal": Field("eaten_kcal", "Eaten at a halt, kcal", "number"),
+    "hot_drink_l": Field("hot_drink_l", "Drunk hot", "volume"),
+    "eaten_kcal": Field("eaten_kcal", "Eaten, kcal", "number"),
 }
 TITLE = Field("title", "Name", "text")
 OPTIONAL = ("start_h", "climb_m", "fall_m", "hours")
