@@ -15,6 +15,7 @@ from caldarium.core.day.day_heat import DayStory, day_story
 from caldarium.core.day.dry_chances import dry_chances
 from caldarium.core.plan.course import Person
 from caldarium.core.timeline.moments import Moment
+from caldarium.core.what_if.heat_day import heat_day
 from caldarium.drawings.heat_strip import heat_strip
 from caldarium.drawings.story import story_curve
 from caldarium.drawings.svg import Svg
@@ -22,6 +23,7 @@ from caldarium.web.cursor import LookedAt
 from caldarium.web.page import display_of, page
 from caldarium.words.course import moment_name
 from caldarium.words.day import dried_words, story_here_sentence, story_sentence, told_by_story
+from caldarium.words.heat import explain_heat_day, heat_day_sentence
 from caldarium.words.steps_day import explain_story
 
 router = APIRouter()
@@ -108,6 +110,7 @@ def show(request: Request, seen: LookedAt) -> HTMLResponse:
     story = stories_of(request).of(result, seen.person, day)
     names = {name: moment_name(course, each) for name, each in moments.items()}
     states = result.of(seen.person.id).moments
+    strain = heat_day(course, result.timeline, seen.person, day)
     return page(
         request,
         "day/story.html",
@@ -120,7 +123,9 @@ def show(request: Request, seen: LookedAt) -> HTMLResponse:
         words=story_sentence(story, display),
         told={each.moment: told_by_story(each) for each in story.moments},
         drawing=story_curve(story, [moments[each.moment] for each in story.planned], display),
-        steps=explain_story(story, display),
+        steps=explain_story(story, display) + explain_heat_day(strain, display),
+        heat_words=heat_day_sentence(strain, display),
+        heat={each.moment: display.temperature(each.highest, 1) for each in strain.moments},
         dries=[
             (names[each.moment], *dried_words(seen.person, each))
             for each in dry_chances(course, result.timeline, seen.person, states, day)
