@@ -23,6 +23,8 @@ OUTSIDE = (
     "tests/core/test_properties.py",
     "tests/core/day/test_keeping_up.py",
     "tests/core/day/test_wetness.py",
+    "tests/core/day/test_halt_events.py",
+    "tests/core/day/test_dry_chances.py",
     "tests/core/timeline/test_held.py",
 )
 RECORDED = ("tests/core/day/test_recorded_days.py",)

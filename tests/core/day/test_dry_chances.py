@@ -1,11 +1,16 @@
 """Wet things dry at stops in fair air, in huts, on the body and in bed; and are told to."""
 
+import numpy as np
+
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.day.dry_chances import COUNTS_FROM, dry_chances
+from caldarium.core.day.wet_track import Nights, aside, in_huts
+from caldarium.core.day.wetness import DRYING_ASIDE, DRYING_IN_HUT
 from caldarium.core.plan.changes import pitch, with_day
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.route import Leg
+from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
 from caldarium.words.day import dried_words
 from tests.courses import from_nothing
@@ -54,10 +59,26 @@ def test_a_stop_of_an_hour_dries_and_ten_minutes_do_not() -> None:
         assert " to " in what
 
 
+def aside_at(course: Course) -> dict[str, float]:
+    """What pieces lose beside people at each moment of the first day [g/(h m²)]."""
+    moments = [m for m in build_timeline(course).moments if m.day == 0 and m.kind != "night"]
+    nights = Nights(np.zeros((1, 0), dtype=bool), in_huts(course, course.people))
+    return dict(zip([m.id for m in moments], aside(moments, nights)[0].tolist(), strict=True))
+
+
 def test_nothing_dries_in_the_open_while_it_rains() -> None:
-    wet = two_days(rain=40, rest_h=2.0)
+    """In fair air what lies at a stop dries faster than in a tent; in rain not at all, and in camp
+    as in a tent; while people walk nothing does."""
+    fair, wet = two_days(rest_h=2.0), two_days(rain=40, rest_h=2.0)
     conditions = wet.days[0].conditions.altered(rain_from_h=0, rain_hours=24)
     wet = with_day(wet, 0, wet.days[0].altered(conditions=conditions))
+    dry, rainy = aside_at(fair), aside_at(wet)
+    assert dry["1.rest.halt"] > 2 * DRYING_ASIDE
+    assert rainy["1.rest.halt"] == 0
+    assert rainy["1.camp"] == DRYING_ASIDE <= dry["1.camp"]
+    assert dry["1.up.moving"] == dry["1.up.halt"] == 0
+    in_hut = pitch(wet, wet.people[0].id, SHELTERS["plain-hut"])
+    assert aside_at(in_hut)["1.camp"] == DRYING_IN_HUT
     assert not [each for each in chances(wet)[0] if each.how == "laid out"]
 
 
