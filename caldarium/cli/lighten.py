@@ -1,6 +1,7 @@
 """`caldarium lighten`: the lightest sets of a course file, as JSON."""
 
 import json
+import math
 import time
 from dataclasses import replace
 from pathlib import Path
@@ -151,7 +152,9 @@ def _document(found: "Proposal") -> dict[str, Any]:
 def _tread(tread: "Tread") -> dict[str, Any]:
     return {
         "deviations": tread.deviations,
-        "low_c": None if tread.low != tread.low else tread.low,
+        "low_c": None if math.isnan(tread.worst.low) else tread.worst.low,
+        "wind_ms": tread.worst.wind,
+        "rain_mm": tread.worst.rain,
         "grams": tread.grams,
         "bound": tread.proposal.bound,
         "proven": tread.proposal.proven,

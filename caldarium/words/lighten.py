@@ -3,7 +3,7 @@
 import math
 from collections.abc import Collection, Mapping, Sequence
 
-from caldarium.core.lighten.frontier import BySource, Tread
+from caldarium.core.lighten.frontier import BySource, Tread, Trigger, Worst, passed
 from caldarium.core.lighten.lever import Helped, Lever, Levers, Missing
 from caldarium.core.lighten.party import Party
 from caldarium.core.lighten.phases import Phase, Phases
@@ -195,15 +195,32 @@ def caution_words(deviations: float) -> str:
     return f"{deviations:g} deviation{'' if deviations == 1 else 's'} worse"
 
 
-def ready_words(ready: Ready, low: float, display: Display) -> str:
+def trigger_words(ready: Ready, display: Display) -> str:
+    """For which forecast something is taken along. Source: the course's own word."""
+    told: list[str] = []
+    if ready.below_c is not None:
+        told.append(f"low under {display.temperature(ready.below_c)}")
+    if ready.over_ms is not None:
+        told.append(f"wind over {display.wind(ready.over_ms)}")
+    if ready.over_mm is not None:
+        told.append(f"{display.rain(ready.over_mm)} a day or more")
+    return ", or ".join(told)
+
+
+def ready_words(ready: Ready, now: Worst, display: Display) -> str:
     """Whether what is left at the road is to be taken by the forecast of now.
 
     Source: the course's own forecast.
     """
-    if not math.isfinite(low):
-        return "no night to judge by"
-    told = f"forecast low now {display.temperature(low)}"
-    return f"take it: {told}" if low < ready.below_c else f"leave it: {told}"
+    figures: dict[Trigger, str] = {
+        "low": f"low {display.temperature(now.low)}" if math.isfinite(now.low) else "",
+        "wind": f"wind {display.wind(now.wind)}",
+        "rain": f"{display.rain(now.rain)} a day",
+    }
+    over = passed(ready, now)
+    if over:
+        return f"take it: forecast now {', '.join(figures[each] for each in over)}"
+    return f"leave it: forecast now {', '.join(each for each in figures.values() if each)}"
 
 
 def cost_words(cost: float | None) -> str:
@@ -445,9 +462,9 @@ def explain_costs(treads: Sequence[Tread], display: Display) -> list[Step]:
         Step(
             "ready at the road",
             "",
-            "what a step brings, taken if the forecast low passes the coldest camp for which the "
-            "step before is planned",
-            "judgement: wind and rain have triggers of their own that are not told",
+            "what a step brings, taken if the forecast passes the coldest camp, the strongest wind "
+            "or the wettest day for which the step before is planned",
+            "judgement: which of the three decided is not asked, any of them counts",
         )
     ]
 

@@ -111,7 +111,7 @@ def test_caution_is_drawn_and_left_ready_at_the_road(client) -> None:
     assert len(ready) == 1
     assert ready[0]["person"] == "pell"
     text = client.get("/courses/1/lighten/caution").text
-    assert "forecast low now" in text
+    assert "forecast now low" in text
 
 
 def test_a_party_is_found_and_taken(client) -> None:

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -25,16 +26,27 @@ MOST_READY = 30
 """Pieces that are told of one step."""
 MOST_MENDED = 4
 """How often a set is mended for a milder step."""
+Trigger = Literal["low", "wind", "rain"]
 TimeLeft = Callable[[Search], bool]
 
 
 @dataclass(frozen=True)
+class Worst:
+    """The worst that a course plans for: the coldest camp [°C, NaN without a night], the strongest
+    mean wind [m/s] at 10 m where the party is, and the most rain or snow of a day [mm]."""
+
+    low: float
+    wind: float
+    rain: float
+
+
+@dataclass(frozen=True)
 class Tread:
-    """One step: standard deviations of caution, the coldest camp it plans for [°C, NaN without a
-    night], the set, and what comes in and goes out since the step before."""
+    """One step: standard deviations of caution, the worst that it plans for, the set, what comes
+    in and goes out since the step before."""
 
     deviations: float
-    low: float
+    worst: Worst
     proposal: Proposal
     incoming: tuple[str, ...]
     outgoing: tuple[str, ...]
@@ -173,7 +185,7 @@ def _treads(
         treads.append(
             Tread(
                 each,
-                coldest_camp(problem.course),
+                worst_of(problem.course),
                 proposal,
                 tuple(name for key, name in now.items() if key not in known),
                 tuple(name for key, name in known.items() if key not in now),
@@ -183,13 +195,17 @@ def _treads(
     return tuple(treads)
 
 
-def coldest_camp(course: Course) -> float:
-    """The lowest air at a camp that a course plans for [°C]; NaN without a night.
+def worst_of(course: Course) -> Worst:
+    """The worst weather that a course plans for.
 
     Source: core.timeline.
     """
-    lows = [moment.air for moment in build_timeline(course).moments if moment.kind == "night"]
-    return min(lows, default=float("nan"))
+    timeline = build_timeline(course)
+    lows = [moment.air for moment in timeline.moments if moment.kind == "night"]
+    hours = timeline.hours
+    day = np.clip(hours.hour // 24, 0, len(course.days) - 1).astype(int)
+    rain = np.bincount(day, np.nan_to_num(hours.precipitation), len(course.days))
+    return Worst(min(lows, default=float("nan")), float(hours.wind.max()), float(rain.max()))
 
 
 @dataclass(frozen=True)
@@ -231,27 +247,39 @@ def by_source(
 
 
 def ready_of(treads: Sequence[Tread], at: int) -> Ready | None:
-    """What one step brings beyond the step before, to be left at the road for a forecast colder
-    than that step holds; None where it brings nothing.
+    """What one step brings beyond the step before, to be left at the road for a forecast worse than
+    that step holds, in cold, wind or wet; None where it brings nothing.
 
     Source: the frontier.
     """
     if not 0 < at < len(treads) or not treads[at].incoming:
         return None
     tread, before = treads[at], treads[at - 1]
-    if not math.isfinite(before.low):
-        return None
+    held = before.worst
     return Ready(
         person=tread.proposal.before.id,
         pieces=tread.incoming[:MOST_READY],
         grams=tread.grams - before.grams,
-        below_c=round(before.low, 1),
+        # Rounded so that what the step before holds passes no trigger.
+        below_c=math.floor(10 * held.low) / 10 if math.isfinite(held.low) else None,
+        over_ms=math.ceil(10 * held.wind) / 10,
+        over_mm=math.ceil(10 * held.rain) / 10,
     )
 
 
-def forecast_low(course: Course) -> float:
-    """The lowest air at a camp as it is forecast [°C]; NaN without a night.
+def forecast_worst(course: Course) -> Worst:
+    """The worst weather as it is forecast. Source: core.timeline."""
+    return worst_of(course.altered(caution="as forecast"))
 
-    Source: core.timeline.
+
+def passed(ready: Ready, now: Worst) -> tuple[Trigger, ...]:
+    """Which triggers a forecast has passed.
+
+    Source: the course's own word.
     """
-    return coldest_camp(course.altered(caution="as forecast"))
+    found: dict[Trigger, bool] = {
+        "low": ready.below_c is not None and now.low < ready.below_c,
+        "wind": ready.over_ms is not None and now.wind > ready.over_ms,
+        "rain": ready.over_mm is not None and now.rain > ready.over_mm,
+    }
+    return tuple(name for name, over in found.items() if over)

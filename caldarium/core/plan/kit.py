@@ -435,7 +435,15 @@ class Ready(Value):
     person: Identifier
     pieces: tuple[Name, ...] = Field(min_length=1, max_length=30, description="by name")
     grams: float = Field(ge=-20000, le=50000, description="what taking it adds [g]")
-    below_c: float = Field(ge=-80, le=40, description="taken if the forecast low passes this [°C]")
+    below_c: float | None = Field(
+        default=None, ge=-80, le=40, description="taken if the forecast low passes this [°C]"
+    )
+    over_ms: float | None = Field(
+        default=None, ge=0, le=120, description="or the wind of the forecast this [m/s]"
+    )
+    over_mm: float | None = Field(
+        default=None, ge=0, le=2000, description="or the rain or snow of a day this [mm]"
+    )
 
 
 class Helper(Value):

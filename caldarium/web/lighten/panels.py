@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from caldarium.core.lighten.frontier import BySource, Tread, forecast_low, ready_of
+from caldarium.core.lighten.frontier import BySource, Tread, forecast_worst, ready_of
 from caldarium.core.lighten.lever import Lever, Levers
 from caldarium.core.lighten.offers import own_grams, own_pieces
 from caldarium.core.lighten.party import Party
@@ -237,14 +237,16 @@ class ReadyRow:
 def ready_rows(course: Course, display: Display) -> list[ReadyRow]:
     """What is left ready at the road, laid out."""
     names = {person.id: person.name for person in course.people}
-    low = forecast_low(course) if course.ready else 0.0
+    if not course.ready:
+        return []
+    now = forecast_worst(course)
     return [
         ReadyRow(
             names.get(each.person, each.person),
-            display.temperature(each.below_c),
+            words.trigger_words(each, display),
             ", ".join(each.pieces),
             words.change_words(each.grams, display),
-            words.ready_words(each, low, display),
+            words.ready_words(each, now, display),
         )
         for each in course.ready
     ]
@@ -269,7 +271,7 @@ def _stair_row(treads: tuple[Tread, ...], at: int, display: Display) -> StairRow
     tread, before = treads[at], treads[at - 1] if at else None
     return StairRow(
         words.caution_words(tread.deviations),
-        words.low_words(tread.low, display),
+        words.low_words(tread.worst.low, display),
         display.mass(tread.grams),
         words.tread_words(tread, before, display),
         words.sure_words(tread.proposal, display),

@@ -1,10 +1,21 @@
 """What caution costs never falls; the store is never given out twice."""
 
+from dataclasses import replace
 from itertools import pairwise
+from types import SimpleNamespace
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess_people
-from caldarium.core.lighten.frontier import at_caution, by_source, coldest_camp, frontier
+from caldarium.core.lighten.frontier import (
+    Tread,
+    at_caution,
+    by_source,
+    forecast_worst,
+    frontier,
+    passed,
+    ready_of,
+    worst_of,
+)
 from caldarium.core.lighten.offers import counted, offers_for
 from caldarium.core.lighten.party import lighten_party, with_people
 from caldarium.core.lighten.proposal import Question
@@ -14,6 +25,8 @@ from caldarium.core.stock.issue import lent
 from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import demo_course
+from caldarium.words.lighten import ready_words, trigger_words
+from caldarium.words.units import Display
 
 EVERYTHING = load_catalogue().everything
 
@@ -40,7 +53,7 @@ def test_the_frontier_never_falls_and_each_set_holds_up_to_its_step() -> None:
     grams = [each.grams for each in treads]
     assert len(treads) > 1
     assert grams == sorted(grams)
-    lows = [each.low for each in treads]
+    lows = [each.worst.low for each in treads]
     assert lows == sorted(lows, reverse=True)
     for at, tread in enumerate(treads):
         for milder in treads[: at + 1]:
@@ -50,10 +63,10 @@ def test_the_frontier_never_falls_and_each_set_holds_up_to_its_step() -> None:
 
 
 def test_caution_is_one_axis_for_typed_weather_and_hourly(demo) -> None:
-    lows = [coldest_camp(at_caution(demo, each)) for each in (0, 0.5, 1, 1.5, 2)]
+    lows = [worst_of(at_caution(demo, each)).low for each in (0, 0.5, 1, 1.5, 2)]
     assert all(a > b for a, b in pairwise(lows))
-    assert lows[2] == coldest_camp(demo.altered(caution="cautious"))
-    assert lows[4] == coldest_camp(demo.altered(caution="expedition"))
+    assert lows[2] == worst_of(demo.altered(caution="cautious")).low
+    assert lows[4] == worst_of(demo.altered(caution="expedition")).low
 
 
 def test_more_sources_never_weigh_more(demo) -> None:
@@ -127,3 +140,34 @@ def test_a_party_is_never_given_more_than_there_is() -> None:
     people = [each.after for each in found.proposals if each.after is not None]
     out = lent(with_people(course, people, supply))
     assert all(out[tag] <= count for tag, count in supply.left.items())
+
+
+def test_triggers_pass_by_cold_wind_or_wet_and_not_by_what_the_step_holds(demo) -> None:
+    """The forecast of the step before passes nothing; one worse in any one way does."""
+    before, after = (
+        Tread(each, worst_of(at_caution(demo, each)), SimpleNamespace(), (), ()) for each in (0, 1)
+    )
+    proposal = SimpleNamespace(before=demo.people[0], grams=500.0)
+    before, after = (
+        replace(each, proposal=proposal, incoming=names)
+        for each, names in ((before, ()), (after, ("second quilt",)))
+    )
+    ready = ready_of((before, after), 1)
+    assert ready is not None
+    now = forecast_worst(demo)
+    assert passed(ready, now) == ()
+    assert passed(ready, replace(now, low=now.low - 0.3)) == ("low",)
+    assert passed(ready, replace(now, wind=now.wind + 0.3)) == ("wind",)
+    assert passed(ready, replace(now, rain=now.rain + 0.3)) == ("rain",)
+    assert passed(ready, replace(now, low=float("nan"))) == ()
+    told = trigger_words(ready, Display())
+    assert "low under" in told
+    assert "wind over" in told
+    assert "a day or more" in told
+    assert ready_words(ready, now, Display()).startswith("leave it")
+    assert "take it: forecast now wind" in ready_words(ready, replace(now, wind=40.0), Display())
+    no_night = replace(before, worst=replace(before.worst, low=float("nan")))
+    by_day = ready_of((no_night, after), 1)
+    assert by_day is not None
+    assert by_day.below_c is None
+    assert "low" not in trigger_words(by_day, Display())
