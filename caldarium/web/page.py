@@ -1,5 +1,6 @@
 """Rendering: one environment for all templates, and what every page knows."""
 
+from collections.abc import Collection
 from pathlib import Path
 from typing import Any
 
@@ -107,13 +108,23 @@ def assessed(request: Request, number: int, course: Course, *, kept: bool = True
 
 def idle_of(request: Request, held: Held, result: Assessment, person: str) -> Idle:
     """What one person can leave at home, tried once for each state of a course."""
+    return idles_of(request, held, result, (person,))[person]
+
+
+def idles_of(
+    request: Request, held: Held, result: Assessment, people: Collection[str]
+) -> dict[str, Idle]:
+    """What people can leave at home, by person; those that are not known yet tried together."""
     known: dict[tuple[int, str, str], Idle] = request.app.state.idle
-    about = (held.id, held.mark, person)
-    if about not in known:
-        known[about] = idle_pieces(held.course, result, (person,))[person]
+    found = {who: known.get((held.id, held.mark, who)) for who in people}
+    missing = tuple(who for who, idle in found.items() if idle is None)
+    if missing:
+        fresh = idle_pieces(held.course, result, missing)
+        known.update({(held.id, held.mark, who): fresh[who] for who in missing})
         while len(known) > KEPT_IDLE:
             known.pop(next(iter(known)), None)
-    return known[about]
+        found |= fresh
+    return {who: idle for who, idle in found.items() if idle is not None}
 
 
 def judged_of(request: Request, held: Held, result: Assessment) -> tuple[Judged, ...]:

@@ -50,7 +50,7 @@ STRAP_NAMES: Mapping[Straps, str] = {
 }
 MARK_NAMES: Mapping[Mark, str] = {
     "keep dry": "must stay dry",
-    "leaks": "may leak",
+    "leaks": "may leak or smell",
     "sharp": "sharp",
     "crushable": "breaks when crushed",
     "freezes": "must not freeze",
@@ -76,7 +76,7 @@ BAG_PLACES: Mapping[Place, str] = {
 _BAG_NOTES: Mapping[Mark, str] = {
     "crushable": "among clothes, it breaks when crushed",
     "sharp": "covered, it is sharp",
-    "leaks": "in a bag of its own, it may leak",
+    "leaks": "in a bag of its own, it may leak or smell",
 }
 TOLD_FROM = 0.4
 """Hurry from which the hour is told at which a piece is wanted."""

@@ -10,6 +10,7 @@ import numpy as np
 
 from caldarium.core.assess import met
 from caldarium.core.day.dressing import Air, candidates, worth
+from caldarium.core.physics import cold
 from caldarium.core.physics.effort import body_area
 from caldarium.core.physics.heat_strain import (
     CORE_LIMIT,
@@ -109,11 +110,12 @@ def _least(person: Person, air: Air) -> tuple[Array, Array]:
         air_speed=np.full(where.air_speed.shape, STILL),
         walking_speed=np.zeros(where.walking_speed.shape),
     )
-    moving, still = (
-        worth(dress, least, each, opened=True).whole[0, :, 0]
-        for each in (air, replace(air, where=calm))
-    )
-    return moving, still
+    found: list[Array] = []
+    for place in (air, replace(air, where=calm)):
+        # Somebody bare has the air's own layer.
+        bare = cold.air_layer(place.where.air_speed, place.where.walking_speed)[0]
+        found.append(np.maximum(worth(dress, least, place, opened=True).whole[0, :, 0], bare))
+    return found[0], found[1]
 
 
 def _moment(name: str, before: Strained, lived: list[Strained]) -> HeatMoment:

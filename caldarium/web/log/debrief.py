@@ -24,7 +24,7 @@ from caldarium.web import forms
 from caldarium.web.forms import Sent, Texts
 from caldarium.web.log.answers import event_of
 from caldarium.web.log.logged import Logged, logged, now_entry
-from caldarium.web.page import assessed, courses_of, display_of, idle_of, logs_of, page
+from caldarium.web.page import assessed, courses_of, display_of, idles_of, logs_of, page
 from caldarium.web.plan.about import on_dates
 from caldarium.web.plan.new_course import read_date
 from caldarium.web.stock.store import pieces_of
@@ -60,8 +60,8 @@ def _offered(request: Request, found: Logged) -> list[Proposal]:
     whether it can stay at home."""
     held, course = found.held, found.course
     result = assessed(request, held.id, course)
-    who = {each.person for each in found.debrief.unused}
-    idle = {each: idle_of(request, held, result, each) for each in sorted(who)}
+    who = sorted({each.person for each in found.debrief.unused})
+    idle = idles_of(request, held, result, who)
     return proposals(course, found.review, may_stay(course, result, idle))
 
 
