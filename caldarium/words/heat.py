@@ -71,12 +71,12 @@ def explain_heat_day(found: HeatDay, display: Display) -> list[Step]:
             "ISO 7933:2023",
         ),
         Step(
-            "why the verdict is stricter",
+            "why it may differ from the verdict",
             "",
-            "the verdict asks what can be kept up without end, lets moisture pass as in still air, "
-            "and takes skin of one warmth; this one lets wind and movement carry moisture off "
-            "(permeability to 0.9) and counts the time",
-            "ISO 7933:2023, annex D; the verdict's choice: judgement, on the safe side",
+            "the verdict asks what can be kept up without end, and lets moisture pass as in still "
+            "air; this one lets wind and movement carry moisture off (permeability to 0.9), counts "
+            "time, and carries warmth on from moment to moment: either may be the first to warn",
+            "ISO 7933:2023, annex D; which of them is the verdict: judgement",
         ),
         Step(
             "water lost",

@@ -1,7 +1,7 @@
 """A day on the warm side by predicted heat strain: core temperature and water lost, by moments.
 
-The verdict of heat is stricter: it lets moisture pass as in still air, and asks what can be kept up
-without end. This is the second voice beside it.
+The verdict of heat lets moisture pass as in still air and asks what can be kept up without end;
+this counts time, and carries warmth on from moment to moment. Either may be the first to warn.
 """
 
 from dataclasses import dataclass, replace

@@ -5,6 +5,7 @@ import re
 import pytest
 
 from caldarium.core.assess import assess
+from caldarium.demo import demo_course
 from caldarium.web.guard import POLICY
 
 BASE = {"person": "mirel", "moment": "3.north-top.halt", "day": "2"}
@@ -262,3 +263,20 @@ def test_a_hot_drink_is_planned_from_the_bench(client, courses) -> None:
     mark = courses.get(1).mark
     client.post("/courses/1/edit", data=where | {"halt_drink": "nowhere"})
     assert courses.get(1).mark == mark
+
+
+def test_heat_is_told_in_time_also_where_the_verdict_is_not_hot(client, courses) -> None:
+    """The two voices differ; where half of the skin must be wet both are heard."""
+    course = demo_course("hot-canyon")
+    number = courses.add(course, "made")
+    result = assess(course)
+    warm = next(
+        (found.person, each)
+        for found in result.people
+        for each in found.moments
+        if each.state != "hot" and each.strain > 0.5 and each.kind == "moving"
+    )
+    where = {"person": warm[0], "moment": warm[1].moment}
+    assert f"/courses/{number}/hours" in client.get(f"/courses/{number}/day", params=where).text
+    part = client.get(f"/courses/{number}/hours", params=where).text
+    assert "By predicted heat strain (ISO 7933) core" in part
