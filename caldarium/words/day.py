@@ -4,7 +4,6 @@ import math
 from dataclasses import dataclass
 
 from caldarium.core.day.day_heat import DayStory, MomentStory
-from caldarium.core.day.dry_chances import Chance, How
 from caldarium.core.day.how_sure import Sure
 from caldarium.core.day.keeping_up import Effort
 from caldarium.core.day.states import BARE, TOLERANCE, DigitState, MomentState
@@ -228,27 +227,6 @@ def wet_sentence(person: Person, state: MomentState, display: Display) -> str:
         f"{display.mass(state.water)} of water in the clothing ({listed} of soaked): "
         f"{left:.0%} of its warmth is left."
     )
-
-
-_HOW_DRIED: dict[How, str] = {
-    "on the body": "on the body",
-    "laid out": "laid out in wind and sun",
-    "in a hut": "hung up in the hut",
-    "in a shelter": "lying in the shelter",
-    "overnight": "overnight, in bed or beside it",
-    "hut overnight": "overnight, hung up in the hut or in bed",
-}
-
-
-def dried_words(person: Person, found: Chance) -> tuple[str, str]:
-    """How things dry, and which of them by how much of soaked. Source: core.day.dry_chances."""
-    names = {piece.id: piece.name for piece in person.garments}
-    told = [
-        f"{names[each.piece]} {each.before:.0%} to {each.after:.0%}"
-        for each in sorted(found.pieces, key=lambda each: each.after - each.before)
-    ]
-    rate = f", {found.rate:.0f} g/(h m²) where not worn" if found.rate else ""
-    return f"{_HOW_DRIED[found.how]}, {hours_text(found.hours)}{rate}", ", ".join(told)
 
 
 def overrule_sentence(found: OverruleCost | None) -> str:

@@ -361,7 +361,7 @@ def explain_pack(plan: PackPlan, display: Display) -> list[Step]:
             f"{placing.RIDING_HIGH:g} for each kilogram and share of the height off where heavy "
             f"things ride; {placing.UNUSUAL:g} where a thing does not usually go, "
             f"{placing.MOVED:g} where it was not the morning before; {placing.OUTSIDE:g} for each "
-            "kilogram outside",
+            f"kilogram outside, {placing.BEHIND_STRAPS:g} for a thing on the lid",
             "common practice, no published source; the figures are judgement",
         ),
         Step(

@@ -10,7 +10,14 @@ from caldarium.core.day.states import Basis, MomentState
 from caldarium.core.physics.cold import HEAT_DEBT_LIMIT
 from caldarium.core.physics.extremities import FREEZES, WORKS
 from caldarium.core.physics.heat import MOST_WET, WARM_SKIN
-from caldarium.core.physics.intake import DRINK_C, SWALLOWED_C, longer_with
+from caldarium.core.physics.intake import (
+    DRINK_C,
+    DRUNK_IN,
+    EATEN_FOR,
+    SPENT_EATING,
+    SWALLOWED_C,
+    longer_with,
+)
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.timeline.weather import TYPED
 from caldarium.core.what_if.cures import Addition, Breaking, Cure
@@ -533,6 +540,14 @@ def explain_story(story: DayStory, display: Display) -> list[Step]:
             f"{wettest.kept:.0%}",
             "the outfit wet over the same outfit dry",
             "shares by material: judgement",
+        ),
+        Step(
+            "within a halt",
+            "",
+            "it begins in what was walked in, as long as the course says; a hot drink's heat goes "
+            f"to the core in {hours_text(DRUNK_IN)}, {SPENT_EATING:.0%} of what is eaten in "
+            f"{hours_text(EATEN_FOR)}",
+            "heat of water; Westerterp 2004; the times: judgement",
         ),
         Step(
             "limit of debt",

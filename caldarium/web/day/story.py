@@ -22,7 +22,8 @@ from caldarium.drawings.svg import Svg
 from caldarium.web.cursor import LookedAt
 from caldarium.web.page import display_of, page
 from caldarium.words.course import moment_name
-from caldarium.words.day import dried_words, story_here_sentence, story_sentence, told_by_story
+from caldarium.words.day import story_here_sentence, story_sentence, told_by_story
+from caldarium.words.drying import dried_words, explain_drying
 from caldarium.words.heat import explain_heat_day, heat_day_sentence
 from caldarium.words.steps_day import explain_story
 
@@ -123,7 +124,7 @@ def show(request: Request, seen: LookedAt) -> HTMLResponse:
         words=story_sentence(story, display),
         told={each.moment: told_by_story(each) for each in story.moments},
         drawing=story_curve(story, [moments[each.moment] for each in story.planned], display),
-        steps=explain_story(story, display) + explain_heat_day(strain, display),
+        steps=explain_story(story, display) + explain_drying() + explain_heat_day(strain, display),
         heat_words=heat_day_sentence(strain, display),
         heat={each.moment: display.temperature(each.highest, 1) for each in strain.moments},
         dries=[

@@ -12,7 +12,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.route import Leg
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
-from caldarium.words.day import dried_words
+from caldarium.words.drying import dried_words
 from tests.courses import from_nothing
 
 SHELTERS = load_catalogue().shelters
