@@ -9,16 +9,7 @@ from caldarium.core.pack.needed import Need
 from caldarium.core.pack.zones import MAIN, PLACES, WORN_WITH, Sack
 from caldarium.core.plan.rucksack import LASHED, ZONES, Mark, Rucksack, Zone
 
-OUTSIDE_LINER: tuple[Zone, ...] = (
-    "over",
-    "lid",
-    "front",
-    "left",
-    "right",
-    "hip",
-    *WORN_WITH,
-    *LASHED,
-)
+OUTSIDE_LINER: tuple[Zone, ...] = tuple(zone for zone in ZONES if zone not in MAIN)
 SPINE: tuple[Zone, ...] = ("low spine", "high spine")
 SOFT: tuple[Role, ...] = ("clothes", "food", "lunch", "bed")
 """What lies between a hard thing and a back: common practice, no published source."""
