@@ -33,8 +33,9 @@ from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.physics.wind import relative_air_speed
 from caldarium.core.plan.belief import factor
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import SKIN
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.plan.wardrobe import SKIN, Wardrobes, wardrobes
+from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
 from caldarium.core.timeline.moments import ACTIVITY, Moment, Timeline, build_timeline
 from caldarium.core.waiting import absent, without_absent
 

@@ -25,7 +25,7 @@ from caldarium.core.physics.clothing import (
     total_insulation,
     uniform_equivalent,
 )
-from caldarium.core.plan.wardrobe import warmth
+from caldarium.core.plan.figures import warmth
 
 # Ensembles of ASHRAE Fundamentals ch. 9 and ISO 9920, table of typical ensembles, from memory: the
 # pieces over briefs, calf-length socks and shoes by their table rows, and I_cl.

@@ -11,9 +11,9 @@ from caldarium.core.pack.contents import Content, first_walk
 from caldarium.core.pack.needed import Need
 from caldarium.core.pack.plan import PackPlan
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import rank, warmth
 from caldarium.core.plan.kit import BedPart, Garment, Item
 from caldarium.core.plan.rucksack import Zone
-from caldarium.core.plan.wardrobe import rank, warmth
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.waiting import absent
 

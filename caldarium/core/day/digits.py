@@ -165,6 +165,38 @@ class DigitDays:
     safe_for: Array
 
 
+def glove_rungs(dress: Wardrobes, everything: Flags) -> Flags:
+    """Outfits [P x M x K x G] of everything that is worn, with gloves from none to all of them.
+
+    Source: none, bookkeeping.
+    """
+    order = np.where(dress.handwear, dress.rung, np.inf).argsort(axis=1).argsort(axis=1)
+    most = int(dress.handwear.sum(axis=1).max(initial=0))
+    reached = (order[:, None, :] < np.arange(most + 1)[:, None]) | ~dress.handwear[:, None]
+    return best_alone(dress, everything[:, :, None] & reached[:, None])
+
+
+def warmest_starts(found: Digits, hours: Array, before: NDArray[np.intp]) -> Array:
+    """Temperature at which each moment begins, the warmest that any of K outfits can have left
+    [P x M].
+
+    Args:
+        found: in K outfits [P x M x K].
+        hours: of each moment [M].
+        before: place of the moment each follows, -1 for a day's first [M].
+
+    Source: as through_days.
+    """
+    start = np.full(found.steady.shape[:2], START)
+    for column, earlier in enumerate(before.tolist()):
+        if earlier >= 0:
+            fade = np.exp(-hours[earlier] / found.constant[:, earlier])
+            steady = found.steady[:, earlier]
+            ends = steady + (start[:, earlier, None] - steady) * fade
+            start[:, column] = ends.max(axis=-1)
+    return start
+
+
 def through_days(found: Digits, body: Body, before: NDArray[np.intp]) -> DigitDays:
     """Digits that begin each moment as the one before left them.
 

@@ -26,7 +26,8 @@ from caldarium.core.physics.clothing import (
 from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.wardrobe import OUTSIDE, Wardrobes
+from caldarium.core.plan.figures import OUTSIDE
+from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Moment
 
 BARE_PERMEABILITY = 1000.0
@@ -316,11 +317,32 @@ def worth(dress: Wardrobes, outfits: Flags, air: Air, *, opened: bool = False) -
     if opened:
         vents = np.log(dress.vented)[..., None] * dress.covers
         layers = layers * np.exp(np.matmul(worn, vents[:, None]))
-    people, columns = np.nonzero(air.bag > 0)
+    return worth_of(*round_shoulders(layers, permeability, air.bag), air)
+
+
+def round_shoulders(layers: Array, permeability: Array, bag: Array) -> tuple[Array, Array]:
+    """Layers and permeability of outfits with a sleeping bag drawn round where there is one.
+
+    Args:
+        layers: summed local insulation as if flat [clo, P x M x K x 7].
+        permeability: of the outermost piece [l/(m² s), P x M x K x 7].
+        bag: insulation [clo, P x M].
+
+    Source: BAG_REGIONS and BAG_PERMEABILITY, judgement.
+    """
+    people, columns = np.nonzero(bag > 0)
     if len(people):
-        layers[people, columns] += air.bag[people, columns, None, None] * BAG_REGIONS
+        layers[people, columns] += bag[people, columns, None, None] * BAG_REGIONS
         wrapped = np.where(BAG_REGIONS > 0, BAG_PERMEABILITY, np.inf)
         permeability[people, columns] = np.minimum(permeability[people, columns], wrapped)
+    return layers, permeability
+
+
+def worth_of(layers: Array, permeability: Array, air: Air) -> Worth:
+    """What layers are worth where people are [P x M x K]; see round_shoulders for the arguments.
+
+    Source: core.physics.clothing by region.
+    """
     moving = Moving(air.where.air_speed[:, :, None], air.where.walking_speed[:, :, None])
     totals = total_insulation(region_insulation(layers) * CLO, moving, permeability)
     bare = cold.air_layer(moving.air_speed, moving.walking_speed)

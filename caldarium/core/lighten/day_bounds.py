@@ -6,14 +6,16 @@ any slope gives a straight bound: the conjugate of the region's loss, found on a
 downward.
 """
 
-from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.dressing import BAG_PERMEABILITY, BAG_REGIONS, Air
+from caldarium.core.day.dressing import BAG_PERMEABILITY, BAG_REGIONS, BARE_PERMEABILITY, Air
+from caldarium.core.lighten.outside import Outside
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import (
     HEAVY,
@@ -21,16 +23,22 @@ from caldarium.core.physics.clothing import (
     STILL_LAYER,
     moving_factor,
     region_insulation,
+    uniform_equivalent,
 )
 from caldarium.core.physics.quantities import CLO, Array, Flags
+from caldarium.core.plan.figures import SKIN
 
-GRID = 400
+GRID = 4000
 """Points at which a region's loss is known; between them it counts as the lower of its ends."""
 
 LEVELS = np.array(
     [1, 2, 3, 4, 5, 8, 10, 12, 15, 20, 25, BAG_PERMEABILITY, 60, 100, 150, 200, 400, 1000]
 )
-"""Air permeabilities that are told apart, each piece as shut as the next lower [l/(m² s)]."""
+"""Air permeabilities that are told apart where pieces have more, each as shut as the next lower
+[l/(m² s)]."""
+MOST_LEVELS = 40
+AGAIN = 3
+"""How often the least outfit is found from what passes through it, and the other way round."""
 
 
 @dataclass(frozen=True)
@@ -43,107 +51,149 @@ class Bound:
     constant: float
 
 
+class Seen(NamedTuple):
+    """What is certain of a point: insulation [clo, M x 7], the loss at least [W/(m² K), M x 7], and
+    the kind by whose loss each region is bounded; kinds that lose less are counted by how much of
+    them is there [M x 7]; the point itself [V]."""
+
+    layers: Array
+    loss: Array
+    by: NDArray[np.intp]
+    point: Array
+
+
 @dataclass(frozen=True)
 class DayBounds:
-    """Losses of one person at M moments over V columns, each of which is a piece or a bed.
+    """Losses of one person at M moments over V columns, each of which is a piece, a bed, or a piece
+    that takes turns while it is worn.
 
-    local insulation [clo, M x V x 7]; level of the column's air permeability among the K that
-    there are, K for one that shuts nothing in a region [M x V x 7]; heat that a region may lose in
-    still air by insulation, on a grid [clo, GRID] and [W/(m² K), 7 x GRID]; share of it that
-    passes with wind by moment and level [M x K].
+    local insulation [clo, M x V x 7]; kind of the column among the K that there are, by how open it
+    is and how deep it lies, K for one that is outermost nowhere in a region [M x V x 7]; heat that
+    a region may lose in still air by insulation, on a grid [clo, GRID] and [W/(m² K), 7 x GRID];
+    share of it that passes with wind by moment and kind, the last of them that of bare skin
+    [M x K + 1]; where on the grid the insulation ends that can lie there where a kind is outermost
+    [M x 7 x K + 1]; kinds that lie on the skin [K]; columns that are worn over those wherever they
+    are taken [M x V x 7].
     """
 
     local: Array
-    level: NDArray[np.intp]
+    kind: NDArray[np.intp]
     grid: Array
     still: Array
     passes: Array
+    ends: NDArray[np.intp]
+    inner: Flags
+    over: Flags
 
-    def at(self, x: Array) -> tuple[Array, Array]:
-        """Insulation [clo, M x 7] and the loss that is certain at least [W/(m² K), M x 7 x K], by
-        the level that each region is taken as shut to."""
-        layers = (self._layers @ x).reshape(-1, 7)
+    def at(self, x: Array) -> Seen:
+        """What is certain of a point, of columns 0 to 1. Source: see the module."""
+        there = np.flatnonzero(x)
+        layers = (x[there] @ self._layers[there]).reshape(-1, 7)
         place = np.minimum(np.searchsorted(self.grid, layers, side="right"), GRID - 1)
-        still = self.still[np.arange(7), place]
-        loss = still[:, :, None] * self.passes[:, None, :]
-        # Whatever shuts better than a level takes off what it would save.
-        share = self._shut(x)
-        saved = np.maximum(loss[:, :, :, None] - loss[:, :, None, :], 0.0)
-        return layers, loss - np.matmul(saved, share[..., None])[..., 0]
-
-    def _shut(self, x: Array) -> Array:
-        """How much of each level is there over each region [M x 7 x K]."""
-        return (self._shuts @ x).reshape(*self.local.shape[::2], -1)
+        far = np.minimum(place[..., None], self.ends)
+        loss = self.still[np.arange(7)[:, None], far] * self.passes[:, None]
+        share = (x[there] @ self._shuts[there]).reshape(loss.shape)
+        # Nothing loses more than bare skin.
+        loss = np.minimum(loss, loss[..., -1:])
+        order: NDArray[np.intp] = loss.argsort(axis=-1)
+        ranked = np.take_along_axis(loss, order, axis=-1)
+        shares = np.take_along_axis(share, order, axis=-1)
+        bounds = ranked * (1 - shares.cumsum(axis=-1) + shares) + (
+            (ranked * shares).cumsum(axis=-1) - ranked * shares
+        )
+        # Of kinds that bound alike the one that loses least: what is there is then in no doubt.
+        near: Flags = bounds >= bounds.max(axis=-1, keepdims=True) - 1e-9
+        best: NDArray[np.intp] = near.argmax(axis=-1)[..., None]
+        certain = np.take_along_axis(bounds, best, axis=-1)[..., 0]
+        kind = np.take_along_axis(order, best, axis=-1)[..., 0]
+        return Seen(layers, certain, kind, x)
 
     @cached_property
     def _shuts(self) -> Array:
-        """Which columns are of each level over each region [M 7 K x V]."""
-        levels = np.array(range(self.passes.shape[1]))
-        found: Array = np.asarray(self.level[..., None] == levels, dtype=float)
-        return found.transpose(0, 2, 3, 1).reshape(-1, self.local.shape[1])
+        """Which columns are of each kind over each region [V x M 7 K + 1]."""
+        kinds = np.array(range(self.passes.shape[1]))
+        found: Array = np.asarray(self.kind.transpose(1, 0, 2)[..., None] == kinds, dtype=float)
+        found[..., -1] = 0.0
+        return found.reshape(self.local.shape[1], -1)
 
     @cached_property
     def _layers(self) -> Array:
-        """Insulation of each column [clo, M 7 x V]."""
-        return self.local.transpose(0, 2, 1).reshape(-1, self.local.shape[1])
+        """Insulation of each column [clo, V x M 7]."""
+        return self.local.transpose(1, 0, 2).reshape(self.local.shape[1], -1)
+
+    @cached_property
+    def _falls(self) -> Array:
+        """How steeply each region's loss falls in each cell of the grid, never steeper than in the
+        one before, as it is convex [W/(m² K clo), 7 x GRID]."""
+        falls = np.full(self.still.shape, np.inf)
+        falls[:, 1:] = -np.diff(self.still, axis=1) / np.diff(self.grid)
+        return np.minimum.accumulate(falls, axis=1)
 
     def certain(self, x: Array) -> Array:
         """Loss that is certain at least at each moment [W/(m² K), M]."""
-        return self.at(x)[1].max(axis=2).sum(axis=1)
+        return self.at(x).loss.sum(axis=1)
 
-    def bounds(self, x: Array, allowed: Array, short: float, most: int) -> list[Bound]:
-        """Bounds that a point breaks, the worst first.
+    def worst(self, seen: Seen, allowed: Array, short: float, most: int) -> list[Bound]:
+        """Bounds where a point loses more than is allowed, the worst first.
 
         Args:
-            x: of the columns, 0 to 1.
-            allowed: loss that each moment allows at this point [W/(m² K), M].
+            seen: of the point.
+            allowed: loss that each moment allows there [W/(m² K), M].
             short: by what share of that a point must be over it.
             most: how many are looked for.
         """
-        layers, loss = self.at(x)
-        over = loss.max(axis=2).sum(axis=1) / allowed - 1
+        over = seen.loss.sum(axis=1) / allowed - 1
         order: list[int] = np.argsort(-over)[:most].tolist()
-        worst = [m for m in order if over[m] > short]
-        # Of levels that bound alike the tightest: what is there already is then in no doubt.
-        near: Flags = loss >= loss.max(axis=2, keepdims=True) - 1e-9
-        tightest: NDArray[np.intp] = near.argmax(axis=2)
-        found = [self._bound(m, layers[m], tightest[m]) for m in worst]
-        return [
-            each
-            for each in found
-            if each.weights @ x + each.constant > allowed[each.at] * (1 + short)
-        ]
+        return [self.bound(m, seen) for m in order if over[m] > short]
 
-    def _bound(self, m: int, layers: Array, levels: NDArray[np.intp]) -> Bound:
+    def bound(self, m: int, seen: Seen) -> Bound:
+        """A bound on what is lost at a moment, at a point. Source: see the module."""
+        layers, by = seen.layers[m], seen.by[m]
         weights = np.zeros(self.local.shape[1])
         constant = 0.0
-        grid: list[float] = self.grid.tolist()
-        there: list[float] = layers.tolist()
+        passes = self.passes[m]
+        places = np.maximum(_places(self.grid, layers), 1)
+        kinds = np.minimum(self.kind[m], len(passes) - 1)
         for r in range(7):
-            place = min(bisect_right(grid, there[r]), GRID - 1)
-            k = int(levels[r])
-            passes = self.passes[m]
-            near, far = self.grid[place - 1], self.grid[place]
-            slope = (self.still[r, place - 1] - self.still[r, place]) / (far - near) * passes[k]
-            # The loss at the far end of each cell against the layers at its near end.
-            least = np.array(
-                [(self.still[r, 1:] * each + slope * self.grid[:-1]).min() for each in passes]
-            )
-            beyond = self.still[r, -1] * passes + slope * self.grid[-1]
-            least = np.minimum(least, beyond)
-            constant += least[k]
+            k, ends = int(by[r]), self.ends[m, r]
+            place = int(places[r])
+            # The slope of the kind that bounds this region here, none beyond where that ends.
+            slope = float(self._falls[r, place] * passes[k]) if place <= ends[k] else 0.0
+            # A kind is least where it falls as steeply: in that cell or beside it, by the loss at
+            # the far end of a cell and the layers at its near end.
+            steep = _places(-self._falls[r], -slope / passes)
+            cells = np.clip(steep + np.array([[-1], [0], [1]]), 1, ends)
+            lost = self.still[r, cells] * passes + slope * self.grid[cells - 1]
+            least = lost.min(axis=0)
+            most = min(least[k], least[-1])
+            constant += most
             weights -= slope * self.local[m, :, r]
-            saved = np.append(np.maximum(least[k] - least, 0.0), 0.0)
-            weights -= saved[self.level[m, :, r]]
+            saved = np.maximum(most - least, 0.0)
+            saved[-1] = 0.0
+            over = seen.point * self.over[m, :, r]
+            at = int(over.argmax())
+            if over[at] > 0.5:
+                # With that over them, none of what lies on the skin is outermost.
+                most_inner = float(saved[:-1][self.inner].max(initial=0.0))
+                saved[:-1][self.inner] = 0.0
+                constant -= most_inner
+                weights[at] += most_inner
+            weights -= saved[kinds[:, r]]
         return Bound(m, weights, float(constant))
 
 
-def finely(most: float) -> Array:
+def _places(values: Array, wanted: Array) -> NDArray[np.intp]:
+    """The first places in rising values that are over or as great as some, the last for none."""
+    found: NDArray[np.intp] = np.searchsorted(values, wanted).astype(np.intp)
+    return np.minimum(found, len(values) - 1)
+
+
+def finely(most: float, points: int) -> Array:
     """A grid from nothing to the most there is, finest where little is worn.
 
     Source: none, bookkeeping.
     """
-    return most * np.linspace(0.0, 1.0, GRID) ** 2
+    return most * np.linspace(0.0, 1.0, points) ** 2
 
 
 def loss_allowed(need: Array, bare: Array) -> Array:
@@ -158,49 +208,101 @@ def loss_allowed(need: Array, bare: Array) -> Array:
     return 1 / (need + bare / cold.area_factor(need))
 
 
+def _levels(permeability: Array) -> Array:
+    """Air permeabilities that are told apart [l/(m² s)]."""
+    every = np.unique([*permeability, BAG_PERMEABILITY, LEVELS[-1]])
+    if len(every) <= MOST_LEVELS:
+        return every
+    return np.unique([*np.minimum(LEVELS, permeability.min()), *LEVELS[1:]])
+
+
+def _kept(speed: Array, walking: Array, known: Array, allowed: Array) -> Array:
+    """Share of the still insulation that is left at most at each level, of an outfit in which a
+    moment can hold [M x K].
+
+    Wind takes from still insulation, so that what holds is as thick as that in still air at least;
+    between such an outfit and the thickest the share lies between theirs.
+    """
+    bare = cold.air_layer(speed, walking)[:, None] / STILL_LAYER
+    speeds, thick = (speed[:, None], walking[:, None]), np.zeros((len(speed), 1))
+    heavy = moving_factor(HEAVY, *speeds, known)
+    kept = np.ones((len(speed), len(known)))
+    for _ in range(AGAIN):
+        kept = np.maximum(np.maximum(moving_factor(thick, *speeds, known), heavy), bare)
+        total = np.maximum(1 / (allowed * kept.max(axis=1)), STILL_LAYER)
+        thick = uniform_equivalent(np.repeat(total[:, None], 7, axis=1), STILL_LAYER)[:, None] / CLO
+    # Never more of what is more open, so that levels stand in order.
+    found: Array = np.maximum.accumulate(kept[:, ::-1], axis=1)[:, ::-1]
+    return found
+
+
 def day_bounds(
-    air: Air, local: Array, covers: Flags, permeability: Array, bags: Array
+    air: Air, local: Array, outside: Outside, bags: Array, allowed: Array, turning: Sequence[int]
 ) -> DayBounds:
     """Bounds of one person's moments.
 
     Args:
         air: of one person over M moments.
         local: of each piece while it is there, 0 while it is away [clo, M x N x 7].
-        covers: regions that it lies over while it is there [M x N x 7].
-        permeability: of each piece [l/(m² s), N].
+        outside: how open pieces are, and where they can be outermost.
         bags: of each bed's bag drawn round in a hold [clo, C x M].
+        allowed: loss that each moment allows, infinite where any will do [W/(m² K), M].
+        turning: pieces, W of them, that count where they are worn, and not where they are carried.
 
     Returns:
-        Bounds over N pieces and C beds.
+        Bounds over N pieces, C beds and W pieces that are worn.
 
     Source: core.physics.clothing and core.day.dressing, loosened.
     """
     moments, count, _ = local.shape
-    beds = len(bags)
-    known = np.unique([*np.minimum(LEVELS, permeability.min(initial=1e9)), *LEVELS[1:]])
-    levels: NDArray[np.intp] = np.full((moments, count + beds, 7), len(known), dtype=np.intp)
-    levels[:, :count] = np.where(
-        covers, (np.searchsorted(known, permeability, side="right") - 1)[:, None], len(known)
+    beds, bagged = len(bags), float(bags.max(initial=0.0))
+    known = _levels(outside.permeability)
+    level = np.searchsorted(known, outside.permeability, side="right") - 1
+    pairs, of_piece = np.unique(
+        np.column_stack([outside.rank, level]).reshape(-1, 2), axis=0, return_inverse=True
     )
-    bag_level = int(np.searchsorted(known, BAG_PERMEABILITY, side="right") - 1)
-    round_them = (bags.T > 0)[..., None] & (BAG_REGIONS > 0)
-    levels[:, count:] = np.where(round_them, bag_level, len(known))
+    bag_kind, kinds = len(pairs), len(pairs) + 1
+    kind: NDArray[np.intp] = np.full((moments, count + beds, 7), kinds, dtype=np.intp)
+    may = outside.covers & (outside.rank[:, None] >= outside.over[:, None])
+    kind[:, :count] = np.where(may, of_piece.reshape(-1, 1), kinds)
+    kind[:, count:] = np.where((bags.T > 0)[..., None] & (BAG_REGIONS > 0), bag_kind, kinds)
     layers = np.concatenate([local, bags.T[..., None] * BAG_REGIONS], axis=1)
-    speed, walking = air.where.air_speed[0], air.where.walking_speed[0]
-    most = float(local.sum(axis=1).max(initial=1.0)) + float(bags.max(initial=0.0))
-    grid = finely(most + 0.01)
+    most = float(local.sum(axis=1).max(initial=1.0)) + bagged
+    grid = finely(most + 0.01, GRID)
     whole = region_insulation(np.repeat(grid[:, None], 7, axis=1)) * CLO
     whole = whole + STILL_LAYER / cold.area_factor(whole)
-    # What passes is lowest for an outfit as light or as heavy as there is, whichever is less.
-    factors = [
-        moving_factor(outfit, speed[:, None], walking[:, None], known) for outfit in (0.0, HEAVY)
-    ]
-    bare = cold.air_layer(speed, walking)
-    kept = np.maximum(np.maximum(*factors), bare[:, None] / STILL_LAYER)
+    kept = _kept(air.where.air_speed[0], air.where.walking_speed[0], known, allowed)
+    others = np.searchsorted(known, [BAG_PERMEABILITY, BARE_PERMEABILITY])
+    of_kind = np.concatenate([pairs[:, 1].astype(int), others])
+    # Under the outermost lies no more than what comes before it from skin to air, what covers only
+    # a little of a region, and a bag.
+    order = np.argsort(outside.place)
+    over = np.where(outside.covers, local, 0.0)[:, order].cumsum(axis=1)[:, np.argsort(order)]
+    beside = np.where(outside.covers, 0.0, local).sum(axis=1)
+    deepest = np.full((moments, 7, kinds + 1), most + 0.01)
+    for k in range(len(pairs)):
+        mine = of_piece.reshape(-1) == k
+        deepest[..., k] = np.where(outside.covers, over, 0.0)[:, mine].max(axis=1) + beside
+    deepest[..., -1] = beside
+    deepest += bags.max(axis=0, initial=0.0)[:, None, None] * BAG_REGIONS[:, None]
+    ends = np.maximum(_places(grid, deepest), 1)
+    turns = list(turning)
+    layers = np.concatenate([layers, layers[:, turns]], axis=1)
+    kind = np.concatenate([kind, kind[:, turns]], axis=1)
+    layers[:, turns], kind[:, turns] = 0.0, kinds
     return DayBounds(
         local=layers,
-        level=levels,
+        kind=kind,
         grid=grid,
         still=(REGION_SHARE / whole).T,
-        passes=1 / kept,
+        passes=1 / kept[:, of_kind],
+        ends=ends,
+        inner=np.append(pairs[:, 0] == SKIN, False),
+        over=np.concatenate(
+            [
+                outside.covers & outside.free[:, None],
+                np.zeros((moments, beds + len(turns), 7), bool),
+            ],
+            axis=1,
+        ),
     )

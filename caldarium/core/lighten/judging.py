@@ -1,12 +1,16 @@
 """What is said of points: rows that a broken one breaks, and why a whole one does not hold."""
 
 from collections.abc import Callable, Collection, Iterable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from caldarium.core.day.dressing import MOVING
+from caldarium.core.lighten.day_bounds import Seen
+from caldarium.core.lighten.linked import Linked
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.problem import Chosen, Problem
+from caldarium.core.lighten.quick import Known
 from caldarium.core.lighten.rounds import Answer, Row, at_most
 from caldarium.core.lighten.verdict import Fail
 from caldarium.core.physics.clothing import REGIONS
@@ -14,18 +18,36 @@ from caldarium.core.physics.quantities import Array
 
 CLEARLY = 1e-4
 """A point is cut where it is over what is allowed by more than this share."""
+SAME = 1e-9
+"""What fails by no less than another, fails as it does."""
 AT_A_TIME = 6
 """Moments, and nights, that are cut at one point."""
+MOST_EXCLUDED = 4
+"""Whole points of those looked at together of which it is told why they do not hold."""
+MOST_MENDED = 2
+"""And of which sets are made that do."""
 BARE_LOSS = 40.0
 """More than bare skin loses in any wind [W/(m² K)]."""
 
 
-Look = Callable[[Sequence[Chosen]], list[frozenset[Fail]]]
-"""What fails of some sets."""
+Look = Callable[[Sequence[Chosen]], list[bool]]
+"""Which of some sets fail in one way."""
 
 
 def _with(chosen: Chosen, more: Iterable[int]) -> Chosen:
     return replace(chosen, clothes=tuple(sorted({*chosen.clothes, *more})))
+
+
+@dataclass(frozen=True)
+class _Grown:
+    """A set that fails, how, what was known of it, the largest set found that fails so too, and
+    the pieces outside that one that mend it."""
+
+    chosen: Chosen
+    fail: Fail
+    known: Known
+    now: Chosen
+    blockers: Sequence[int]
 
 
 class Judge:
@@ -37,57 +59,113 @@ class Judge:
     """
 
     def __init__(self, problem: Problem, mender: Mender) -> None:
-        self.of, self._mender = problem, mender
+        self.of, self._mender, self._glances = problem, mender, mender.glances
 
-    def judge(self, point: Array, whole: bool) -> Answer:
-        """Rows that a point breaks; the course's verdict where bounds have nothing to say."""
+    def judge(self, points: Sequence[Array], whole: bool) -> Answer:
+        """Rows that points break; the course's verdict where bounds have nothing to say."""
+        rows: list[Row] = []
+        fit: list[Chosen] = []
+        for point in points:
+            broken = self._broken(point)
+            rows += broken
+            if whole and not broken:
+                fit.append(self.of.chosen(point))
+        if not fit:
+            return Answer(tuple(rows))
+        first = self.of.chosen(points[0])
+        verdicts = list(zip(fit, self.of.fully(fit), strict=True))
+        holds = [self.of.point_of(chosen) for chosen, failing in verdicts if not failing]
+        passed = any(chosen == first and not failing for chosen, failing in verdicts)
+        fails = [(chosen, failing) for chosen, failing in verdicts if failing][:MOST_EXCLUDED]
+        rows += self._excluded(fails)
+        mended = (self._mender.mended(chosen) for chosen, _ in fails[:MOST_MENDED])
+        return Answer(tuple(rows), (*holds, *(each for each in mended if each is not None)), passed)
+
+    def _broken(self, point: Array) -> list[Row]:
+        """Bounds that a point breaks, as rows."""
         at = self.of.columns
         x, y, z = point[at.clothes], point[at.tops], point[at.bottoms]
-        clad = np.concatenate([x, y])
+        clad = point[: at.bottoms.start]
         rows: list[Row] = []
-        for bound in self.of.day.bounds(clad, self.of.allowed, CLEARLY, AT_A_TIME):
+        seen = self.of.day.at(clad)
+        for bound in self.of.day.worst(seen, self.of.allowed, CLEARLY, AT_A_TIME):
             weights = np.zeros(at.count)
             weights[: len(clad)] = bound.weights
             rows.append(at_most(weights, self.of.allowed[bound.at] - bound.constant))
-        for part, allows in zip((at.fingers, at.toes), self.of.allows, strict=True):
+        digits = zip((at.fingers, at.toes), self.of.allows, self.of.linked, strict=True)
+        for part, allows, links in digits:
             if not np.isfinite(allows).any():
                 continue
             # A set that asks nothing allows whatever is lost bare.
             most = np.where(np.isfinite(allows), allows, BARE_LOSS)
             here = point[part] @ most
-            for bound in self.of.day.bounds(clad, here, CLEARLY, AT_A_TIME):
+            for bound in self.of.day.worst(seen, here, CLEARLY, AT_A_TIME):
                 weights = np.zeros(at.count)
                 weights[: len(clad)] = bound.weights
                 weights[part] = -most[:, bound.at]
                 rows.append(at_most(weights, -bound.constant))
+            rows += [row for each in links for row in self._linked(point, seen, part, each)]
         if self.of.night is not None:
             for bound, top, bottom in self.of.night.bounds(x, y, z, 0.01, AT_A_TIME):
                 weights = np.zeros(at.count)
                 weights[at.clothes], weights[at.tops] = bound.weights, top
                 weights[at.bottoms] = bottom
                 rows.append(at_most(weights, 0.0))
-        if rows or not whole:
-            return Answer(tuple(rows))
-        chosen = self.of.chosen(point)
-        failing = self.of.fully([chosen])[0]
-        if not failing:
-            return Answer()
-        return Answer(tuple(self._excluded(chosen, failing)), self._holding(chosen))
+        return [row for row in rows if row.over(point) > CLEARLY]
 
-    def _excluded(self, chosen: Chosen, failing: Collection[Fail]) -> list[Row]:
-        """Rows that no set keeps which fails as this one does."""
-        listed = sorted(failing, key=lambda each: (each[1] in ("gap", "bed"), each), reverse=True)
-        cold = [each for each in listed if each[1] not in ("hot", "bed hot")]
-        # One of a kind is enough at a time: they mostly are of one cause.
-        once: dict[str, Fail] = {each[1]: each for each in reversed(cold)}
-        rows = [self._grown(chosen, each) for each in once.values()]
-        if any(kind == "hot" for _, kind in failing):
-            rows.append(self._otherwise_at_least(chosen))
-        return rows or [self._not_this(chosen)]
+    def _linked(self, point: Array, seen: Seen, part: slice, link: Linked) -> list[Row]:
+        """The line over two moments that a point breaks most, as a row."""
+        if not len(link.slopes):
+            return []
+        loss = seen.loss.sum(axis=1)
+        allowed = link.most @ point[part]
+        over = (loss[link.moment] + link.slopes * loss[link.before]) / allowed - 1
+        j = int(np.argmax(over))
+        if over[j] <= CLEARLY:
+            return []
+        later, earlier = (self.of.day.bound(m, seen) for m in (link.moment, link.before))
+        weights = np.zeros(self.of.columns.count)
+        slope = float(link.slopes[j])
+        weights[: len(later.weights)] = later.weights + slope * earlier.weights
+        weights[part] = -link.most[j]
+        return [at_most(weights, -later.constant - slope * earlier.constant)]
+
+    def _excluded(self, fails: Sequence[tuple[Chosen, Collection[Fail]]]) -> list[Row]:
+        """Rows that no set keeps which fails as these do."""
+        rows: list[Row] = []
+        grown: list[_Grown] = []
+        for chosen, failing in fails:
+            cold = sorted(each for each in failing if each[1] not in ("hot", "bed hot"))
+            # One of a kind is enough at a time: they mostly are of one cause.
+            once: dict[str, Fail] = {each[1]: each for each in reversed(cold)}
+            known = self._glances.like(chosen) if once else None
+            if known is not None:
+                grown += [self._grown(chosen, fail, known) for fail in once.values()]
+            if any(kind == "hot" for _, kind in failing):
+                rows.append(self._otherwise_at_least(chosen))
+            elif not once:
+                rows.append(self._not_this(chosen))
+        pairs = zip(grown, self._still(grown), strict=True)
+        return rows + [self._blocked(self._back(each, fails=fails)) for each, fails in pairs]
+
+    def _still(self, grown: Sequence["_Grown"]) -> list[bool]:
+        """Which grown sets fail as they should, whatever of them is worn."""
+        plain = [each for each in grown if self._plain(each.fail)]
+        other = [each for each in grown if not self._plain(each.fail)]
+        sure = self.of.verdicts.surely([self.of.person_in(each.now) for each in plain])
+        found = {id(each): each.fail in fails for each, fails in zip(plain, sure, strict=True)}
+        judged = self.of.fully([each.now for each in other])
+        found |= {id(each): each.fail in fails for each, fails in zip(other, judged, strict=True)}
+        return [found[id(each)] for each in grown]
+
+    def _plain(self, fail: Fail) -> bool:
+        """Whether it is told of everything that is on, and must not be at all."""
+        return fail[1] in ("gap", "bed", "fingers", "toes") and fail not in self.of.may_fail
 
     def _not_this(self, chosen: Chosen) -> Row:
         weights = np.ones(self.of.columns.count)
-        weights[self.of.columns.fingers] = weights[self.of.columns.toes] = 0.0
+        for part in (self.of.columns.worn, self.of.columns.fingers, self.of.columns.toes):
+            weights[part] = 0.0
         inside = [
             *chosen.clothes,
             self.of.columns.tops.start + chosen.top,
@@ -106,61 +184,83 @@ class Judge:
                 inside += at in chosen.clothes
         return at_most(-weights, inside - 1.0)
 
-    def _grown(self, chosen: Chosen, fail: Fail) -> Row:
-        """A piece more is needed, or another bed, than the largest set found that fails just so."""
-        at, (_, high) = self.of.columns, self.of.bounds
-        rest = [n for n in range(len(self.of.pieces)) if n not in chosen.clothes and high[n] > 0]
+    def _back(self, grown: "_Grown", *, fails: bool) -> "_Grown":
+        """What grew too far, as it is less wet or less on does better, back to where it fails."""
+        more = [n for n in grown.now.clothes if n not in grown.chosen.clothes]
+        while not fails and more:
+            far, more = more[len(more) // 2 :], more[: len(more) // 2]
+            now, blockers = _with(grown.chosen, more), [*grown.blockers, *far]
+            grown = replace(grown, now=now, blockers=blockers)
+            fails = self._still([grown])[0]
+        return grown
+
+    def _look(self, chosen: Chosen, fail: Fail, known: Known) -> Look:
+        """Which sets fail as one does: by a glance, or by verdict where that sees nothing of it."""
+        deeper = fail[1] == "bed" and fail in self.of.may_fail
+        if fail[1] in ("face", "hot", "bed hot") or deeper:
+            return self._verdict(fail)
+        # What a glance takes for a little better than it is, it takes for so of others too.
+        seen = min(float(self._glances.beyond([chosen], known, fail)[0]), 0.0) - SAME
+
+        def glance(tried: Sequence[Chosen]) -> list[bool]:
+            if not tried:
+                return []
+            found: list[bool] = (self._glances.beyond(tried, known, fail) > seen).tolist()
+            return found
+
+        return glance
+
+    def _verdict(self, fail: Fail) -> Look:
+        """Which sets fail so by the course's verdict."""
+        return lambda tried: [fail in each for each in self.of.fully(tried)]
+
+    def _grown(self, chosen: Chosen, fail: Fail, known: Known) -> "_Grown":
+        """The largest set found that still fails, and the pieces outside it."""
+        _, high = self.of.bounds
+        look, now = self._look(chosen, fail, known), chosen
+        rest = [n for n in range(len(self.of.pieces)) if n not in now.clothes and high[n] > 0]
         rest.sort(key=lambda n: self._matters(n, fail))
-        at_a_glance = fail in self.of.glance([chosen])[0]
-        look = self.of.glance if at_a_glance else self.of.fully
-        now = chosen
-        if fail[1] in ("fingers", "toes") and not at_a_glance:
+        blockers: list[int] = []
+        if fail[1] in ("fingers", "toes"):
             # Where a body at its ease does not help, only what is on hands or feet can.
             region = REGIONS.index("hands" if fail[1] == "fingers" else "feet")
             body = [n for n in rest if self.of.warm[n, region] == 0]
-            if fail in look([_with(now, body)])[0]:
+            if look([_with(now, body)])[0]:
                 now, rest = _with(now, body), [n for n in rest if n not in body]
-        now, blockers = self._grown_clothes(now, rest, fail, look)
-        # A glance looks at everything on; where less on does better the set was grown too far.
-        grown = [n for n in now.clothes if n not in chosen.clothes]
-        while at_a_glance and grown and fail not in self.of.fully([now])[0]:
-            far, grown = grown[len(grown) // 2 :], grown[: len(grown) // 2]
-            blockers += far
-            now = _with(chosen, grown)
+        while rest:
+            # Whatever mends it by itself now does so with more on as well.
+            alone = look([_with(now, [each]) for each in rest])
+            still = [each for each, fails in zip(rest, alone, strict=True) if fails]
+            blockers += [each for each, fails in zip(rest, alone, strict=True) if not fails]
+            together = look([_with(now, still[: k + 1]) for k in range(len(still))])
+            most = max((k + 1 for k, fails in enumerate(together) if fails), default=0)
+            now, rest = _with(now, still[:most]), still[most:]
+        return _Grown(chosen, fail, known, now, blockers)
+
+    def _blocked(self, grown: "_Grown") -> Row:
+        """A row of the pieces, tops and bottoms one of which is needed."""
+        chosen, fail, now = grown.chosen, grown.fail, grown.now
+        at, (_, high) = self.of.columns, self.of.bounds
         weights = np.zeros(at.count)
-        weights[blockers] = 1.0
+        weights[list(grown.blockers)] = 1.0
         moment = self.of.place.get(fail[0])
-        if fail[1] == "bed" or self._mended_by_a_load(now, fail, look):
-            self._other_beds(now, fail, look, weights)
+        if fail[1] == "bed":
+            self._other_beds(now, fail, self._look(chosen, fail, grown.known), weights)
+        elif self._mended_by_a_load(now, fail):
+            self._other_beds(now, fail, self._verdict(fail), weights)
         if moment is not None:
             # Another bag can only help where one is drawn round, and only a thicker one.
             thicker = self.of.bags[:, moment] > self.of.bags[chosen.top, moment]
             weights[at.tops] += thicker & (high[at.tops] > 0) & (weights[at.tops] == 0)
         return at_most(-weights, -1.0)
 
-    def _mended_by_a_load(self, now: Chosen, fail: Fail, look: Look) -> bool:
+    def _mended_by_a_load(self, now: Chosen, fail: Fail) -> bool:
         """Whether a heavier bed mends what fails by day: a heavier pack makes a walker warmer."""
-        if self.of.place.get(fail[0]) is None or look == self.of.glance:
+        moment = self.of.place.get(fail[0])
+        if moment is None or self.of.awake[moment].kind not in MOVING:
             return False
         top, bottom = self.of.heaviest_bed
-        return fail not in look([replace(now, top=top, bottom=bottom)])[0]
-
-    def _grown_clothes(
-        self, now: Chosen, rest: list[int], fail: Fail, look: Look
-    ) -> tuple[Chosen, list[int]]:
-        """The largest set found that still fails, and the pieces outside it."""
-        blockers: list[int] = []
-        while rest:
-            # Whatever mends it by itself now does so with more on as well.
-            alone = look([_with(now, [each]) for each in rest])
-            still = [each for each, found in zip(rest, alone, strict=True) if fail in found]
-            blockers += [each for each in rest if each not in still]
-            sizes = sorted({len(still), *(2**k for k in range(7) if 2**k < len(still))})
-            together = look([_with(now, still[:size]) for size in sizes]) if still else []
-            fine = [size for size, found in zip(sizes, together, strict=False) if fail in found]
-            most = max(fine, default=0)
-            now, rest = _with(now, still[:most]), still[most:]
-        return now, blockers
+        return fail not in self.of.fully([replace(now, top=top, bottom=bottom)])[0]
 
     def _other_beds(self, now: Chosen, fail: Fail, look: Look, weights: Array) -> None:
         """Mark the tops and bottoms that mend what fails, alone or with the best of those that do
@@ -169,23 +269,13 @@ class Judge:
         tops = [k for k in range(len(self.of.tops)) if high[at.tops.start + k] > 0]
         under = [k for k in range(len(self.of.bottoms)) if high[at.bottoms.start + k] > 0]
         with_bottoms = look([replace(now, bottom=k) for k in under])
-        dull = [k for k, found in zip(under, with_bottoms, strict=True) if fail in found]
+        dull = [k for k, fails in zip(under, with_bottoms, strict=True) if fails]
         weights[[at.bottoms.start + k for k in under if k not in dull]] = 1.0
         least = self.of.lost_below if fail[1] == "bed" else self.of.lightness
         best = min(dull, key=least, default=now.bottom)
         with_tops = look([replace(now, top=k, bottom=best) for k in tops])
-        weights[
-            [
-                at.tops.start + k
-                for k, found in zip(tops, with_tops, strict=True)
-                if fail not in found
-            ]
-        ] = 1.0
-
-    def _holding(self, chosen: Chosen) -> tuple[Array, ...]:
-        """A set that holds, made of one that does not, where that is better than the best."""
-        mended = self._mender.mended(chosen)
-        return () if mended is None else (mended,)
+        mends = [k for k, fails in zip(tops, with_tops, strict=True) if not fails]
+        weights[[at.tops.start + k for k in mends]] = 1.0
 
     def _matters(self, at: int, fail: Fail) -> float:
         """How much a piece can do for something that fails; what can do nothing comes first."""

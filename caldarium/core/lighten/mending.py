@@ -1,16 +1,27 @@
 """Sets that hold, made of others: quickly, and without any proof."""
 
 from dataclasses import replace
+from functools import cached_property
 
 import numpy as np
 
+from caldarium.core.lighten.glances import Glances
 from caldarium.core.lighten.offers import own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
-from caldarium.core.lighten.verdict import AT_A_TIME
+from caldarium.core.lighten.quick import Known
 from caldarium.core.physics.quantities import Array
 
 MOST_MENDED = 8
-"""Pieces that are added at most to a set that does not hold."""
+"""How often a set that does not hold is changed at most."""
+MOST_STEPS = 8
+"""Changes that are made before a lighter set is judged."""
+MOST_JUDGED = 3
+"""Verdicts that are asked for on the way."""
+ENOUGH = 1.5
+"""How much more than what mends best for its weight would a change may weigh that is enough:
+judgement."""
+AT_ONCE = 4
+"""Sets that are judged together."""
 
 
 class Mender:
@@ -22,7 +33,7 @@ class Mender:
     """
 
     def __init__(self, problem: Problem, start: Chosen | None = None) -> None:
-        self.of, self._start = problem, start
+        self.of, self._start, self.glances = problem, start, Glances(problem)
         self.best_value = np.inf
 
     def begun(self, point: Array) -> Array | None:
@@ -51,31 +62,37 @@ class Mender:
         return self.mended(now) if found is None and now is not None else found
 
     def mended(self, now: Chosen) -> Array | None:
-        """A set that holds, made of one that does not by what mends most for its weight."""
-        weights, high = self.of.weights, self.of.bounds[1]
+        """A set that holds and is better than the best, made of one that does not: by the lightest
+        change that seems to be enough, or by what mends most for its weight until one is."""
         now = self._allowed(now)
-        lack = self.of.measured([now])[0][1]
+        known = self.glances.like(now)
+        lack, judged = float(self.glances.lacking([now], known)[0]), 0
         for _ in range(MOST_MENDED):
-            spent = float(weights @ self.of.point_of(now))
-            if lack == 0.0:
-                holds = self.of.keeps_rules(now) and not self.of.fully([now])[0]
-                return self.of.point_of(now) if holds else None
-            if spent >= self.best_value - 1e-6:
+            spent = float(self.of.weights @ self.of.point_of(now))
+            tried = [each for each in self._neighbours(now) if spent + each[0] < self.best_value]
+            tried = self._within_rules(tried)
+            after = self.glances.lacking([each for _, each in tried], known)
+            more = np.array([each for each, _ in tried])
+            enough = [tried[k] for k in np.flatnonzero(after == 0.0).tolist()]
+            enough += [(0.0, now)] if lack == 0.0 and spent < self.best_value else []
+            gains = np.where(more > 0, (lack - after) / (more + 10.0), -1.0)
+            rate = float(gains.max(initial=0.0))
+            enough.sort(key=lambda each: each[0])
+            near = enough and (rate <= 0 or enough[0][0] * rate < ENOUGH * lack)
+            if (near or lack == 0.0) and enough and judged < MOST_JUDGED:
+                some = [each for _, each in enough[:AT_ONCE]]
+                judged += 1
+                for each, failing in zip(some, self.of.fully(some), strict=True):
+                    if not failing and self.of.keeps_rules(each):
+                        return self.of.point_of(each)
+                # As wet as it now is, what looked to hold may be seen to lack.
+                now, known = some[0], self.glances.like(some[0])
+                lack = float(self.glances.lacking([now], known)[0])
+                continue
+            if rate <= 0:
                 return None
-            tried = [each for each in self._neighbours(now, high) if each[0] > 0]
-            left = self.best_value - spent
-            tried = [each for each in tried if each[0] < left and self.of.keeps_rules(each[1])]
-            if not tried:
-                return None
-            found = self.of.measured([each for _, each in tried])
-            gains = [
-                (lack - after) / (more + 10.0) * (2.0 if after == 0.0 else 1.0)
-                for (more, _), (_, after) in zip(tried, found, strict=True)
-            ]
             most = int(np.argmax(gains))
-            if gains[most] <= 0:
-                return None
-            now, lack = tried[most][1], found[most][1]
+            now, lack = tried[most][1], float(after[most])
         return None
 
     def _allowed(self, now: Chosen) -> Chosen:
@@ -88,10 +105,10 @@ class Mender:
             now.bottom if high[at.bottoms.start + now.bottom] else bottom,
         )
 
-    def _neighbours(self, now: Chosen, high: Array) -> list[tuple[float, Chosen]]:
+    def _neighbours(self, now: Chosen) -> list[tuple[float, Chosen]]:
         """Sets with one piece more or less or exchanged, or another top or bottom, and what each
         weighs more."""
-        at, weights = self.of.columns, self.of.weights
+        at, weights, high = self.of.columns, self.of.weights, self.of.bounds[1]
         found: list[tuple[float, Chosen]] = []
         for other in range(len(self.of.pieces)):
             if other not in now.clothes and high[other]:
@@ -100,8 +117,8 @@ class Mender:
         for piece in now.clothes:
             rest = tuple(each for each in now.clothes if each != piece)
             found.append((-float(weights[piece]), replace(now, clothes=rest)))
-            for other in range(len(self.of.pieces)):
-                if other not in now.clothes and high[other] and self._alike(piece, other):
+            for other in self._in_place_of[piece]:
+                if other not in now.clothes and high[other]:
                     swapped = tuple(sorted((*rest, other)))
                     saved = float(weights[other] - weights[piece])
                     found.append((saved, replace(now, clothes=swapped)))
@@ -113,24 +130,40 @@ class Mender:
         return found
 
     def better(self, point: Array) -> Array | None:
-        """A lighter point that passes, one piece or bed exchanged or left out; None for none.
+        """A lighter point that holds, pieces or beds exchanged or left out; None for none.
 
-        Of all such the one that saves most is taken; what rules and fingers ask is kept.
+        Of all such changes the one that saves most is taken, as long as any seems to hold; what
+        rules ask is kept.
         """
-        weights = self.of.weights
-        self.best_value = min(self.best_value, float(weights @ point))
+        self.best_value = min(self.best_value, float(self.of.weights @ point))
         now = self.of.chosen(point)
-        _, high = self.of.bounds
-        tried = [each for each in self._neighbours(now, high) if each[0] < -1e-6]
-        tried = [each for each in tried if self.of.keeps_rules(each[1])]
-        tried.sort(key=lambda each: each[0])
-        for first in range(0, len(tried), AT_A_TIME):
-            some = [each for _, each in tried[first : first + AT_A_TIME]]
-            for each, seen in zip(some, self.of.glance(some), strict=True):
-                if not seen and not self.of.fully([each])[0]:
+        known = self.glances.like(now)
+        first = self._lighter(now, known)
+        path: list[Chosen] = []
+        some = first
+        while some and len(path) < MOST_STEPS:
+            path.append(some[0])
+            some = self._lighter(path[-1], known)
+        for tried in (path[::-1], first[1 : 1 + AT_ONCE]):
+            for each, failing in zip(tried, self.of.fully(tried), strict=True):
+                if not failing:
                     return self.of.point_of(each)
         return None
 
-    def _alike(self, one: int, other: int) -> bool:
-        """Whether a piece could do what another does: they share a region."""
-        return bool(((self.of.warm[one] > 0) & (self.of.warm[other] > 0)).any())
+    def _lighter(self, now: Chosen, known: Known) -> list[Chosen]:
+        """Sets by one change lighter that seem to hold, the lightest first."""
+        tried = [each for each in self._neighbours(now) if each[0] < -1e-6]
+        tried = sorted(self._within_rules(tried), key=lambda each: each[0])
+        lacks = self.glances.lacking([each for _, each in tried], known)
+        return [tried[k][1] for k in np.flatnonzero(lacks == 0.0).tolist()]
+
+    def _within_rules(self, tried: list[tuple[float, Chosen]]) -> list[tuple[float, Chosen]]:
+        kept = self.of.keep_rules([each for _, each in tried])
+        return [each for each, keeps in zip(tried, kept, strict=True) if keeps]
+
+    @cached_property
+    def _in_place_of(self) -> list[list[int]]:
+        """For each piece those that could do what it does: they share a region."""
+        over = (self.of.warm > 0).astype(float)
+        shares = (over @ over.T) > 0
+        return [np.flatnonzero(row).tolist() for row in shares]

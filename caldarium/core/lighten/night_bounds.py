@@ -13,16 +13,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.lighten.bed_choices import Bottom, Top
-from caldarium.core.lighten.day_bounds import GRID, Bound, finely
+from caldarium.core.lighten.day_bounds import Bound, finely
 from caldarium.core.night.bedding import NO_BAG
 from caldarium.core.night.beds import Beds, bed_clothes, lay_beds
 from caldarium.core.physics import bed as bed_room
 from caldarium.core.physics.clothing import REGION_SHARE
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import OUTSIDE, SKIN
 from caldarium.core.plan.kit import Garment
-from caldarium.core.plan.wardrobe import OUTSIDE, SKIN, Wardrobes, wardrobes
+from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
 from caldarium.core.timeline.moments import Timeline
+
+GRID = 400
+"""Points at which what a bed loses is known, as by day."""
 
 
 @dataclass(frozen=True)
@@ -83,6 +87,25 @@ class NightBounds:
         balance = self.pull[:, there] * above - self.made[:, there]
         return balance @ y[there] + self.below @ z
 
+    def short_of(self, x: Array, tops: NDArray[np.intp], bottoms: NDArray[np.intp]) -> Array:
+        """By how much whole sets are certainly short at each hour [W/m², S x R].
+
+        Args:
+            x: pieces that they have [S x N].
+            tops, bottoms: of each set [S].
+
+        Source: as short.
+        """
+        layers = np.einsum("sn,rni->sri", x, self.local, optimize=True)
+
+        def of(values: Array) -> Array:
+            return np.moveaxis(values[:, tops], 1, 0)
+
+        clothes = bed_room.clothes_in_bed(layers, of(self.room))
+        plain = (REGION_SHARE / (of(self.upper) + clothes)).sum(axis=-1)
+        above = plain / (of(self.kept) - of(self.wet) * plain)
+        return of(self.pull) * above - of(self.made) + self.below[:, bottoms].T
+
     def _above(
         self, layers: Array, rows: slice = slice(None), tops: NDArray[np.intp] | slice = slice(None)
     ) -> tuple[Array, Array, Array]:
@@ -119,7 +142,7 @@ class NightBounds:
         """A grid of insulation [clo], and by night what each region loses on it under each top
         [W/(m² K), GRID x C x 7]."""
         most = max(float(self.local.sum(axis=1).max(initial=1.0)), 1.0) + 0.01
-        grid = finely(most)
+        grid = finely(most, GRID)
         flat = np.repeat(grid[:, None, None], 7, axis=2)
         found = {
             night: REGION_SHARE

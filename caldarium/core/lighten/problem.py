@@ -2,24 +2,29 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal, get_args
 
 import numpy as np
+from numpy.typing import NDArray
 
 from caldarium.core.assess import met
 from caldarium.core.day.digits import body_of
-from caldarium.core.day.dressing import bags_round_shoulders, needed
+from caldarium.core.day.dressing import MOVING, bags_round_shoulders, needed
 from caldarium.core.day.outfits import BARE, face_freezes, place_before
 from caldarium.core.day.states import TOLERANCE
 from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import DigitSets, digit_sets
+from caldarium.core.lighten.least_wet import Ways
+from caldarium.core.lighten.linked import Linked, linked
 from caldarium.core.lighten.listed import asked_for, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
 from caldarium.core.lighten.offers import Offer
+from caldarium.core.lighten.outside import outside_of
 from caldarium.core.lighten.rounds import Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
-from caldarium.core.lighten.verdict import Fail, FailKind, Verdicts, slack, worse
+from caldarium.core.lighten.verdict import Fail, Verdicts, slack, worse
 from caldarium.core.load.packing import litres
 from caldarium.core.night.bedding import bag_top, bags_at_hand
 from caldarium.core.physics import cold
@@ -28,8 +33,10 @@ from caldarium.core.physics.effort import body_area
 from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import warmth
 from caldarium.core.plan.kit import Cover, Garment, Item, Liner, Pad
-from caldarium.core.plan.wardrobe import COVERED, wardrobes, warmth
+from caldarium.core.plan.turns import turns_of
+from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
 from caldarium.core.stock.supply import SOURCES
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.waiting import absent
@@ -37,11 +44,11 @@ from caldarium.core.what_if.swaps import same_job
 
 MORE_G = 2500.0
 """What a set may weigh beyond what is carried now, for the heat of walking under it [g]."""
-SURELY = 0.9
+SURELY = 0.85
 """Of the least wetness seen, what every set is held to have: judgement, held against sets at random
 in the tests."""
-A_CLO_IN_BED = 10.0
-"""Heat that a bed lacks which counts as much as one clo by day, to compare sets by [W/m²]."""
+DRIES = 0.7
+"""And of the least that drying was seen to ask for."""
 Objective = Literal["grams", "cost", "changes", "litres"]
 OBJECTIVES: tuple[Objective, ...] = get_args(Objective)
 
@@ -77,11 +84,12 @@ class Wish:
 
 @dataclass(frozen=True)
 class Columns:
-    """Where in a point what stands: pieces of clothing, tops, bottoms, sets for fingers and for
-    toes."""
+    """Where in a point what stands: pieces of clothing, tops, which of those that take turns is
+    worn, bottoms, sets for fingers and for toes."""
 
     clothes: slice
     tops: slice
+    worn: slice
     bottoms: slice
     fingers: slice
     toes: slice
@@ -138,15 +146,11 @@ class Problem:
         self._bounds_by_day()
         self._bounds_by_night()
         self.day = day_bounds(
-            self.air,
-            self.local,
-            self._covers,
-            np.array([piece.air_permeability for piece in self.pieces]),
-            self.bags,
+            self.air, self.local, self._outside, self.bags, self.allowed, self.turning
         )
-        n, c, d = len(self.pieces), len(self.tops), len(self.bottoms)
+        n, c, w, d = len(self.pieces), len(self.tops), len(self.turning), len(self.bottoms)
         s, u = (len(each.sets) for each in self.digits)
-        ends = np.cumsum([n, c, d, s, u]).tolist()
+        ends = np.cumsum([n, c, w, d, s, u]).tolist()
         starts = [0, *ends[:-1]]
         self.columns = Columns(*(slice(a, b) for a, b in zip(starts, ends, strict=True)))
         self.bounds, self.weights = self._bounds(), self._weights()
@@ -290,28 +294,36 @@ class Problem:
         return self._dressed(pieces, self.tops[chosen.top], self.bottoms[chosen.bottom])
 
     def _bounds_by_day(self) -> None:
-        needs, there = self.needs, self._there()
+        needs = self.needs
+        self.there = there = self._there()
         figures = warmth(self.pieces)
         soaked = self._surely_wet()
         share = np.array([MATERIALS[piece.material].wet_share for piece in self.pieces])
         surely = 1 - soaked * (1 - share)
         self.warm = figures.local * figures.cover * REGION_SHARE
         local = (there * surely)[..., None] * (figures.local * figures.cover)
-        covers = there[..., None] & (figures.cover >= COVERED)
+        told = {(word.moment, word.garment) for word in self.person.overrules if not word.worn}
+        names = [moment.id for moment in self.awake]
+        sure = np.array([[(name, each.id) not in told for each in self.pieces] for name in names])
+        sure = there & sure.reshape(there.shape)
+        ids, usable = self.everything.ids(0), self.usable()
+        place = np.array([ids.index(piece.id) for piece in self.pieces], dtype=np.intp)
+        self._outside = outside_of(
+            self.pieces, place, figures.cover, there, sure, usable, self.rules
+        )
         bags = bags_round_shoulders(
             self.course,
             [each.on(self.person) for each in self.tops],
             bags_at_hand([each.on(self.person) for each in self.tops], self.awake),
             self.awake,
         )
-        self.bags, self.local, self._covers = bags, local, covers
+        self.bags, self.local = bags, local
         where = self.air.where
         bare = cold.air_layer(where.air_speed[0], where.walking_speed[0])
         names = [moment.id for moment in self.awake]
-        short = np.array(
-            [self._floor((n, "gap")) if (n, "gap") in self.may_fail else 0.0 for n in names]
-        )
-        need = needs.held[0] - (TOLERANCE + short) * CLO
+        deep = slack("gap")
+        short = np.array([self.may_fail.get((name, "gap"), -deep) + deep for name in names])
+        need = needs.held[0] + self.dries - (TOLERANCE + short) * CLO
         watched = need > 0
         allowed = loss_allowed(np.maximum(need, 1e-6), bare)
         self.allowed = np.where(watched, allowed, np.inf)
@@ -320,11 +332,12 @@ class Problem:
         ids = [piece.id for piece in self.pieces]
 
         def wetness(people: list[Person]) -> Array:
-            return SURELY * self.verdicts.wetness(people, ids)
+            return SURELY * self.verdicts.wetness(people, ids)[0]
 
-        usable, anyway = self.usable(), np.where(watched, need, 0.0)
+        anyway = np.where(watched, need, 0.0)
         found: list[DigitSets] = []
         self.allows: list[Array] = []
+        self.linked: list[list[Linked]] = []
         for digit in ("fingers", "toes"):
             seen = np.array([(name, digit) not in self.waived for name in names])
             each = digit_sets(
@@ -341,28 +354,37 @@ class Problem:
                 before,
             )
             if not each.matter:
-                each = replace(each, sets=((),), asks=np.zeros((1, len(names))))
+                each = replace(each, sets=((),), asks=np.zeros((1, len(names))), links=())
             found.append(each)
             asks = np.where(each.asks > 0, loss_allowed(np.maximum(each.asks, 1e-6), bare), np.inf)
             self.allows.append(asks)
+            self.linked.append([linked(link, bare, self.allowed) for link in each.links])
         self.digits = tuple(found)
         self.face = self._face_rows(there)
 
     def _surely_wet(self) -> Array:
-        """How wet each piece is at least by its role, 0 to 1 [M x N].
+        """How wet each piece is at least by its role, 0 to 1 [M x N]: of the least that was seen a
+        share, SURELY."""
+        ids = [piece.id for piece in self.pieces]
 
-        The least of what was seen in three ways to be clad, and of that a share, SURELY: what a
-        piece is worn under and over differs from set to set.
-        """
-        fit, one = self.usable(), self._alone
-        free = [each for at, each in enumerate(self.pieces) if fit[at] and at not in one]
-        kept = [each for at, each in enumerate(self.pieces) if at in one]
-        own = [each for each in kept if each.id in {piece.id for piece in self.person.garments}]
-        by_weight = sorted(kept, key=lambda each: each.mass_g)
-        ways = [own or by_weight, by_weight, by_weight[::-1]]
-        people = [self._dressed([*way, *free], self.tops[0], self.bottoms[0]) for way in ways]
-        wet = self.verdicts.wetness(people, [piece.id for piece in self.pieces])
-        return SURELY * wet.min(axis=0)
+        def wetness(ways: Sequence[Sequence[Garment]]) -> tuple[Array, Array]:
+            people = [self._dressed(way, self.tops[0], self.bottoms[0]) for way in ways]
+            return self.verdicts.wetness(people, ids)
+
+        ways = Ways(
+            self.pieces,
+            self.usable().tolist(),
+            self.rules,
+            frozenset(self._alone),
+            self.turning,
+            self.person.garments,
+        )
+        wet, held = ways.least(wetness)
+        self.soaked = wet
+        self.dries = DRIES * np.maximum(held - self.needs.held[0], 0.0)
+        stands = np.array([moment.kind not in MOVING for moment in self.awake])
+        # What people walk in is decided by what they sweat into, which differs most.
+        return SURELY * wet * stands[:, None]
 
     def _face_rows(self, there: Flags) -> list[tuple[float, ...]]:
         """For each way in which pieces are there, how much of a bare face each leaves, as
@@ -492,6 +514,7 @@ class Problem:
     def rows(self) -> list[Row]:
         """Rows that every set keeps. Source: rules, and what takes another's place."""
         at = self.columns
+        worn = {piece: at.worn.start + k for k, piece in enumerate(self.turning)}
         found = [
             Row(tuple(range(part.start, part.stop)), (1.0,) * (part.stop - part.start), 1.0, 1.0)
             for part in (at.tops, at.bottoms, at.fingers, at.toes)
@@ -502,7 +525,10 @@ class Problem:
         for part, sets in zip((at.fingers, at.toes), self.digits, strict=True):
             for piece in sorted({each for one in sets.sets for each in one}):
                 holds = [part.start + k for k, one in enumerate(sets.sets) if piece in one]
-                found.append(Row((piece, *holds), (1.0, *(-1.0,) * len(holds)), 0.0))
+                column = worn.get(piece, piece)
+                found.append(Row((column, *holds), (1.0, *(-1.0,) * len(holds)), 0.0))
+        found += [Row((column, piece), (1.0, -1.0), most=0.0) for piece, column in worn.items()]
+        found += [Row((worn[a], worn[b]), (1.0, 1.0), most=1.0) for a, b in self._turns]
         for face in self.face:
             places = tuple(n for n, left in enumerate(face) if left)
             weights = tuple(-face[n] for n in places)
@@ -516,25 +542,49 @@ class Problem:
             found.append(at_most(weights, float(self.wish.most_pieces)))
         return found
 
+    @cached_property
+    def everything(self) -> Wardrobes:
+        """One wardrobe with every piece on offer."""
+        clad = self.person.model_copy(update={"garments": tuple(self.pieces), "overrules": ()})
+        return wardrobes((clad,))
+
+    @cached_property
+    def turning(self) -> list[int]:
+        """Pieces that take turns and of which a rule may keep several: one is worn all day."""
+        return sorted({at for pair in self._turns for at in pair})
+
+    @cached_property
+    def _turns(self) -> list[tuple[int, int]]:
+        """Pairs of which one is worn all day and the other not, though both may be carried."""
+        given = set(self.rivals())
+        return [
+            pair
+            for pair in self._beaten()
+            if pair not in given
+            and all(self.pieces[at].always for at in pair)
+            and not any(self._goes_part_of_the_way(self.pieces[at]) for at in pair)
+        ]
+
     def rivals(self) -> list[tuple[int, int]]:
         """Pieces of which one takes the other's place wherever they go; both only where asked."""
-        dress = wardrobes(
-            (self.person.model_copy(update={"garments": tuple(self.pieces), "overrules": ()}),)
-        )
-        place = {piece.id: at for at, piece in enumerate(self.pieces)}
-        ids = dress.ids(0)
         kept = {at for rule in self.rules if rule.least > 1 for at in rule.pieces}
         kept |= {at for at, piece in enumerate(self.pieces) if self._goes_part_of_the_way(piece)}
         kept |= {at for at, piece in enumerate(self.pieces) if piece.id in self.wish.inside}
-        found: list[tuple[int, int]] = []
-        for one, other in np.argwhere(dress.beats[0]).tolist():
+        return [pair for pair in self._beaten() if not kept & set(pair)]
+
+    def _beaten(self) -> list[tuple[int, int]]:
+        """Pairs of which one takes the other's place where both are worn alike."""
+        ids = self.everything.ids(0)
+        place = {piece.id: at for at, piece in enumerate(self.pieces)}
+        found: set[tuple[int, int]] = set()
+        for one, other in np.argwhere(self.everything.beats[0]).tolist():
             pair = (place[ids[one]], place[ids[other]])
             pieces = [self.pieces[each] for each in pair]
             alike = pieces[0].only_at_camp == pieces[1].only_at_camp
             # One shell may be for rain and another for dry wind.
-            if alike and pieces[0].layer != "shell" and not kept & set(pair):
-                found.append((min(pair), max(pair)))
-        return sorted(set(found))
+            if alike and pieces[0].layer != "shell":
+                found.add((min(pair), max(pair)))
+        return sorted(found)
 
     @staticmethod
     def _goes_part_of_the_way(piece: Garment) -> bool:
@@ -601,15 +651,33 @@ class Problem:
 
     def keeps_rules(self, chosen: Chosen) -> bool:
         """Whether a set keeps every rule and has what is forced in. Source: rules."""
-        have = set(chosen.clothes)
+        return self.keep_rules([chosen])[0]
+
+    def keep_rules(self, sets: Sequence[Chosen]) -> list[bool]:
+        """Which sets keep every rule and have what is forced in. Source: rules."""
+        has = np.zeros((len(sets), len(self.pieces)))
+        for row, each in enumerate(sets):
+            has[row, list(each.clothes)] = 1.0
+        forced, counted, least, most = self._rule_table
+        counts = has @ counted
+        kept = np.logical_and.reduce((counts >= least) & (counts <= most), axis=1)
+        there = np.logical_and.reduce(has[:, forced] > 0, axis=1)
+        found: list[bool] = np.logical_and(kept, there).tolist()
+        return found
+
+    @cached_property
+    def _rule_table(self) -> tuple[NDArray[np.intp], Array, Array, Array]:
+        """Pieces that are forced in, and by rule its pieces, its least and its most."""
         low, _ = self.bounds
-        if any(low[at] > 0 and at not in have for at in range(len(self.pieces))):
-            return False
-        for rule in self.rules:
-            count = len(have & set(rule.pieces))
-            if count < rule.least or (rule.most is not None and count > rule.most):
-                return False
-        return True
+        counted = np.zeros((len(self.pieces), len(self.rules)))
+        for k, rule in enumerate(self.rules):
+            counted[list(rule.pieces), k] = 1.0
+        return (
+            np.flatnonzero(low[self.columns.clothes]),
+            counted,
+            np.array([rule.least for rule in self.rules], dtype=float),
+            np.array([np.inf if rule.most is None else rule.most for rule in self.rules]),
+        )
 
     def point_of(self, chosen: Chosen) -> Array:
         """The point of a set. Source: none, bookkeeping."""
@@ -617,54 +685,18 @@ class Problem:
         found[list(chosen.clothes)] = 1.0
         found[self.columns.tops.start + chosen.top] = 1.0
         found[self.columns.bottoms.start + chosen.bottom] = 1.0
+        clad = self.person_in(chosen).garments
+        place = {piece.id: at for at, piece in enumerate(clad)}
+        waits = turns_of(clad).instead(np.ones((1, len(clad)), dtype=bool))[0]
+        for k, piece in enumerate(self.turning):
+            at = place.get(self.pieces[piece].id)
+            found[self.columns.worn.start + k] = at is not None and not waits[at]
         return found
 
     def fully(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
         """What fails of sets by the whole verdict and may not, or is worse than it may be."""
         found = self.verdicts.of([self.person_in(each) for each in tried])
         return [worse(each, self.may_fail) for each in found]
-
-    def glance(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
-        """What is seen to fail of sets with everything on: gaps, short beds, fingers and toes."""
-        return [found for found, _ in self.measured(tried)]
-
-    def measured(self, tried: Sequence[Chosen]) -> list[tuple[frozenset[Fail], float]]:
-        """The same with how much is lacking, to compare sets by."""
-        found: list[tuple[frozenset[Fail], float]] = []
-        nights = [moment.id for moment in self.timeline.moments if moment.kind == "night"]
-        names = [moment.id for moment in self.awake]
-        glances = self.verdicts.short([self.person_in(each) for each in tried])
-        for each, seen in zip(tried, glances, strict=True):
-            lacks: dict[Fail, float] = {}
-            for m in np.flatnonzero(seen.lack > 0).tolist():
-                lacks[names[m], "gap"] = float(seen.lack[m]) / CLO
-            for n in np.flatnonzero(seen.beds_lack > 0).tolist():
-                lacks[nights[n], "bed"] = float(seen.beds_lack[n]) / A_CLO_IN_BED
-            hurts: tuple[tuple[FailKind, Array], ...]
-            hurts = (("fingers", seen.fingers), ("toes", seen.toes))
-            for digit, hurt in hurts:
-                for m in np.flatnonzero(hurt > 0).tolist():
-                    lacks[names[m], digit] = float(hurt[m]) / 60 / self.awake[m].hours
-            bare = self.bare(each)
-            if bare > 0:
-                lacks["", "face"] = bare
-            for fail in self.waived & lacks.keys():
-                lacks[fail] -= self._floor(fail)
-                if lacks[fail] <= 0:
-                    del lacks[fail]
-            found.append((frozenset(lacks), sum(lacks.values())))
-        return found
-
-    def _floor(self, fail: Fail) -> float:
-        """What may be lacking of what may fail, as a glance measures it."""
-        moment, kind = fail
-        most = self.may_fail[fail] + slack(kind)
-        if kind == "gap":
-            return most
-        if kind in ("fingers", "toes"):
-            hours = self.awake[self.place[moment]].hours
-            return (60 * hours + most) / 60 / hours
-        return float("inf")
 
 
 def _worth_of(top: Top) -> float:

@@ -27,6 +27,8 @@ _NEEDLESS = (
     "mip_heuristic_run_feasibility_jump",
 )
 """What HiGHS need not try where a good point is known already."""
+MOST_AT_ONCE = 12
+"""Whole points that are judged together."""
 MOST_CUTS = 30
 """How often a broken point is cut before whole ones are asked for."""
 
@@ -40,6 +42,10 @@ class Row:
     least: float = -highspy.kHighsInf
     most: float = highspy.kHighsInf
 
+    def over(self, point: Array) -> float:
+        """By how much a point is over what it may be at most. Source: none, a sum."""
+        return float(point[list(self.columns)] @ np.array(self.weights)) - self.most
+
 
 def at_most(weights: Array, limit: float) -> Row:
     """A row from weights over all columns. Source: none, bookkeeping."""
@@ -49,11 +55,12 @@ def at_most(weights: Array, limit: float) -> Row:
 
 @dataclass(frozen=True)
 class Answer:
-    """What a judge says of a point: rows that it breaks; a whole point without any holds. Beside
-    them other whole points that hold, found on the way."""
+    """What a judge says of points: rows that they break; whole points that hold, among them or
+    found on the way; whether the first of them holds."""
 
     rows: tuple[Row, ...] = ()
     holds: tuple[Array, ...] = ()
+    passed: bool = False
 
 
 @dataclass
@@ -69,8 +76,8 @@ class Search:
     judged: int = 0
 
 
-Judge = Callable[[Array, bool], Answer]
-"""Looks at a point; whether it is whole."""
+Judge = Callable[[Sequence[Array], bool], Answer]
+"""Looks at points; whether they are whole."""
 Better = Callable[[Array], Array | None]
 """Makes a whole point that holds better, or one out of a broken one; None where it cannot."""
 Heard = Callable[[Search], bool]
@@ -149,17 +156,18 @@ class _Rounds:
                 first = self.task.begin(point)
                 yield from self._take(() if first is None else (first,))
             self._fix()
-            whole = self._whole()
+            wholes = self._wholes()
             yield
-            if whole is None or self.task.weights @ whole >= self.found.value - SAME:
+            if not wholes or self.task.weights @ wholes[0] >= self.found.value - SAME:
                 break
-            self.found.bound = max(self.found.bound, float(self.task.weights @ whole))
+            least = float(self.task.weights @ wholes[0])
+            self.found.bound = max(self.found.bound, least)
             self.found.judged += 1
-            answer = self.task.judge(whole, True)
-            yield from self._take(answer.holds)
-            if not answer.rows:
-                self.found.best, self.found.value = whole, float(self.task.weights @ whole)
+            answer = self.task.judge(wholes, True)
+            if answer.passed:
+                self.found.best, self.found.value = wholes[0], least
                 break
+            yield from self._take(answer.holds)
             self._of_whole |= set(range(len(self.rows), len(self.rows) + len(answer.rows)))
             self._learn(answer.rows)
         self.found.bound, self.found.proven = self.found.value, True
@@ -180,7 +188,7 @@ class _Rounds:
             point = np.clip(np.array(self._program.getSolution().col_value), 0.0, 1.0)
             self.found.bound = max(self.found.bound, value)
             yield
-            answer = self.task.judge(point, False)
+            answer = self.task.judge([point], False)
             if not answer.rows:
                 break
             self._learn(answer.rows)
@@ -212,9 +220,9 @@ class _Rounds:
             self.high[out] = 0.0
             self._program.changeColsBounds(len(self._columns), self._columns, self.low, self.high)
 
-    def _whole(self) -> Array | None:
-        """The whole point of least weight that keeps every row; None where there is none better
-        than the best."""
+    def _wholes(self) -> list[Array]:
+        """Whole points that keep every row, that of least weight first, and some of those found on
+        the way to it; none where there is none better than the best."""
         program = _quiet()
         kept = np.flatnonzero(self.high > 0.5)
         place = np.full(len(self._columns), -1)
@@ -234,13 +242,20 @@ class _Rounds:
             program.setOptionValue(name, False)
         if np.isfinite(self.found.value):
             program.setOptionValue("objective_bound", self.found.value)
+        program.setOptionValue("mip_improving_solution_save", True)
         program.run()
         self.found.looked_at += 1
         if program.getModelStatus() != highspy.HighsModelStatus.kOptimal:
-            return None
-        found = np.zeros(len(self._columns))
-        found[kept] = np.round(np.array(program.getSolution().col_value))
-        return found
+            return []
+        last = np.array(program.getSolution().col_value)
+        ways = [np.array(each.col_value) for each in program.getSavedMipSolutions()]
+        found = {np.round(each).tobytes(): np.round(each) for each in (last, *reversed(ways))}
+        points: list[Array] = []
+        for each in list(found.values())[:MOST_AT_ONCE]:
+            point = np.zeros(len(self._columns))
+            point[kept] = each
+            points.append(point)
+        return points
 
     def _rows_that_bind(self) -> list[Row]:
         """Rows known from the start, those at their limit where points may be broken, and those

@@ -11,8 +11,8 @@ from typing import Literal, get_args
 from caldarium.core.day.dressing import SHELL_RAIN
 from caldarium.core.lighten.listed import AskedFor, counts
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Garment
-from caldarium.core.plan.wardrobe import regions_covered
 from caldarium.core.timeline.moments import Timeline
 from caldarium.core.what_if.kept import SLOTS, fills
 

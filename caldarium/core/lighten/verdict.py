@@ -1,14 +1,13 @@
 """Whether a set holds: the course's own verdict on it, as a list of what fails where."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from caldarium.core.assess import assess_people, worn_in_bed
-from caldarium.core.day.digits import body_of, fingers, through_days, toes
+from caldarium.core.day.digits import body_of, fingers, glove_rungs, toes, warmest_starts
 from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, worth
 from caldarium.core.day.outfits import Dressers, Ready, make_ready, place_before
 from caldarium.core.day.states import TOLERANCE, WET_FROM
@@ -18,6 +17,7 @@ from caldarium.core.night.beds import Beds, lay_beds, to_spare, wetted
 from caldarium.core.person_result import PersonResult
 from caldarium.core.physics import cold
 from caldarium.core.physics.effort import body_area
+from caldarium.core.physics.extremities import FREEZES
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
@@ -86,25 +86,13 @@ def worse(after: Mapping[Fail, float], before: Mapping[Fail, float]) -> frozense
     )
 
 
-@dataclass(frozen=True)
-class Glance:
-    """One variant with everything on: what that lacks at each moment [m² K/W, M], minutes by which
-    fingers and toes stay unhurt too short [M], and heat that its bed lacks on each night [W/m²];
-    what lacks less than nothing holds."""
-
-    lack: Array
-    fingers: Array
-    toes: Array
-    beds_lack: Array
-
-
 def _nobody() -> None:
     """Nobody watches."""
 
 
 class Verdicts:
-    """Verdicts on variants of one person of a course: the whole one, and a quick one on everything
-    that is carried at once, which finds the same gaps and short beds and nothing else.
+    """Verdicts on variants of one person of a course: the whole one, and what quicker looks need
+    of it.
 
     Args:
         course, timeline: the plan.
@@ -114,7 +102,7 @@ class Verdicts:
     def __init__(self, course: Course, timeline: Timeline, air: Air, needs: Needs) -> None:
         self.course, self.timeline = course, timeline
         self.air, self.needs = air, needs
-        self.asked = self.glanced = 0
+        self.asked = 0
         self.watch: Callable[[], None] = _nobody
         """Called before anything is judged; what it raises ends the work."""
 
@@ -132,34 +120,97 @@ class Verdicts:
             found += assess_people(self.course, some, self.timeline)
         return found
 
-    def short(self, people: Sequence[Person]) -> list[Glance]:
-        """Gaps and short beds of each variant with everything on.
+    def ready(self, person: Person) -> tuple[list[str], Ready]:
+        """One person's pieces, and what is known before they dress. Source: core.day.outfits."""
+        dress = wardrobes((person,))
+        return dress.ids(0), self._ready((person,), dress)[0]
+
+    def beds_short(self, people: Sequence[Person], wet: Mapping[str, Array]) -> Array:
+        """Heat that each variant's bed lacks on each night [W/m², P x nights].
+
+        Args:
+            people: variants.
+            wet: of each piece by its key, at each moment [M].
+
+        Source: core.night.beds.
+        """
+        found: list[Array] = []
+        for first in range(0, len(people), AT_A_TIME):
+            self.watch()
+            some = tuple(people[first : first + AT_A_TIME])
+            dress = wardrobes(some)
+            there = np.zeros((len(some), len(self.air.moments), dress.places))
+            for row in range(len(some)):
+                for g, name in enumerate(dress.ids(row)):
+                    there[row, :, g] = wet[name]
+            beds = lay_beds(self.course, some, self.timeline, dress)
+            found.append(self._beds_lack(some, dress, beds, there))
+        return np.concatenate(found)
+
+    def surely(self, people: Sequence[Person]) -> list[frozenset[Fail]]:
+        """What fails of each variant whatever of it is worn: gaps and short beds with everything
+        on, fingers and toes with that and any of the gloves. So does every set with less.
 
         Source: the same functions as core.assess; who is short wears everything.
         """
-        self.glanced += len(people)
-        found: list[Glance] = []
+        found: list[frozenset[Fail]] = []
         for first in range(0, len(people), AT_A_TIME):
             self.watch()
-            found += self._short(tuple(people[first : first + AT_A_TIME]))
+            found += self._surely(tuple(people[first : first + AT_A_TIME]))
         return found
 
-    def wetness(self, people: Sequence[Person], names: Sequence[str]) -> Array:
+    def _surely(self, people: tuple[Person, ...]) -> list[frozenset[Fail]]:
+        dress = wardrobes(people)
+        ready, beds = self._ready(people, dress)
+        air, everything = ready.air, ready.whatever.outfits[:, :, -1:]
+        whole = worth(dress, everything, air).whole[..., 0]
+        short = np.where(np.isfinite(whole), whole, 0.0) < ready.needs.held - TOLERANCE * CLO
+        body = body_of(air, whole, ready.needs, self.course.allowances)
+        before, minutes = place_before(air), 60 * body.hours[:, None]
+        with_gloves = glove_rungs(dress, everything[:, :, 0])
+        hurt: list[Flags] = []
+        for part, outfits in ((fingers, with_gloves), (toes, everything)):
+            digits = part(dress, outfits, air, body)
+            start = warmest_starts(digits, body.hours, before)
+            never: Flags = digits.until(FREEZES, start[..., None]) < minutes
+            hurt.append(np.logical_and.reduce(never, axis=-1))
+        beds_short = self._beds_lack(people, dress, beds, air.wet) > 0
+        names = [moment.id for moment in air.moments]
+        nights = [night.id for night in beds.site.nights]
+        kinds: tuple[tuple[FailKind, Flags, list[str]], ...] = (
+            ("gap", short, names),
+            ("fingers", hurt[0], names),
+            ("toes", hurt[1], names),
+            ("bed", beds_short, nights),
+        )
+        return [
+            frozenset(
+                (those[at], kind)
+                for kind, flags, those in kinds
+                for at in np.flatnonzero(flags[row]).tolist()
+            )
+            for row in range(len(people))
+        ]
+
+    def wetness(self, people: Sequence[Person], names: Sequence[str]) -> tuple[Array, Array]:
         """How wet pieces are at each moment, 0 to 1 [P x M x N]; those not carried count as soaked.
+        And what is to be held with what drying asks [m² K/W, P x M].
 
         Source: core.day.wet_track.
         """
         found = np.ones((len(people), len(self.air.moments), len(names)))
+        held = np.zeros(found.shape[:2])
         for first in range(0, len(people), AT_A_TIME):
             some = tuple(people[first : first + AT_A_TIME])
             dress = wardrobes(some)
             ready, _ = self._ready(some, dress)
+            held[first : first + len(some)] = ready.needs.held
             for row in range(len(some)):
                 place = {name: g for g, name in enumerate(dress.ids(row))}
                 there = [n for n, name in enumerate(names) if name in place]
                 places = [place[names[n]] for n in there]
                 found[first + row][:, there] = ready.air.wet[row][:, places]
-        return found
+        return found, held
 
     def _ready(self, people: tuple[Person, ...], dress: Wardrobes) -> tuple[Ready, Beds]:
         """What the variants can wear and how wet that is, and their beds."""
@@ -182,32 +233,6 @@ class Verdicts:
         air = _for_many(self.air, len(people), dress.places, bags)
         needs = Needs(*(np.broadcast_to(part, air.bag.shape) for part in vars(self.needs).values()))
         return make_ready(who, dress, air, needs, ends=True), beds
-
-    def _short(self, people: tuple[Person, ...]) -> list[Glance]:
-        dress = wardrobes(people)
-        ready, beds = self._ready(people, dress)
-        everything = ready.whatever.outfits[:, :, -1:]
-        whole = worth(dress, everything, ready.air).whole[..., 0]
-        lack = ready.needs.held - TOLERANCE * CLO - whole
-        lack = np.where(np.isfinite(lack), lack, CLO)
-        beds_lack = self._beds_lack(people, dress, beds, ready.air.wet)
-        hurt = self._hurt(dress, ready, everything, whole)
-        return [Glance(*each) for each in zip(lack, *hurt, beds_lack, strict=True)]
-
-    def _hurt(
-        self, dress: Wardrobes, ready: Ready, everything: Flags, whole: Array
-    ) -> tuple[Array, Array]:
-        """Minutes by which fingers and toes stay unhurt too short, with everything on [P x M]."""
-        air = ready.air
-        body = body_of(air, whole, ready.needs, self.course.allowances)
-        before, minutes = place_before(air), 60 * body.hours
-        found = [
-            through_days(part(dress, everything, air, body), body, before)
-            for part in (fingers, toes)
-        ]
-        # Where nothing is hurt the time is infinite.
-        one, other = (np.maximum(minutes - each.safe_for, -1.0) for each in found)
-        return one, other
 
     def _beds_lack(
         self, people: tuple[Person, ...], dress: Wardrobes, beds: Beds, wet: Array

@@ -10,6 +10,7 @@ from caldarium.core.load.packing import Piece
 from caldarium.core.load.supplies import ration
 from caldarium.core.physics import bed as bed_room
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered, warmth
 from caldarium.core.plan.gear_list import SORTS, Sort
 from caldarium.core.plan.group_kit import units
 from caldarium.core.plan.kit import (
@@ -23,7 +24,6 @@ from caldarium.core.plan.kit import (
     Pad,
     Shelter,
 )
-from caldarium.core.plan.wardrobe import regions_covered, warmth
 
 PROVISIONS, BOTTLES = "provisions", "bottles"
 """Ids of food that is planned by the day, and of bottles of which only the litres are known."""

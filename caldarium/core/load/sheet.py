@@ -9,6 +9,7 @@ from caldarium.core.day.states import MomentState
 from caldarium.core.load.loads import Load
 from caldarium.core.load.packing import Line, line_of_item, packing_list
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import (
     BedPart,
     Fly,
@@ -18,7 +19,6 @@ from caldarium.core.plan.kit import (
     MassFrom,
     Purpose,
 )
-from caldarium.core.plan.wardrobe import regions_covered
 
 Category = Literal[
     "next to skin",

@@ -31,7 +31,8 @@ from caldarium.core.physics.materials import DRYING_IN_BED, HEAT_OF_DRYING, MATE
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.physics.shelter import OPEN, SHELTER_CLASSES, sky_drop, thermal_lift
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.wardrobe import OUTSIDE, SKIN, Wardrobes
+from caldarium.core.plan.figures import OUTSIDE, SKIN
+from caldarium.core.plan.wardrobe import Wardrobes
 from caldarium.core.timeline.moments import Timeline
 
 LYING_WIND = 0.6

@@ -11,8 +11,8 @@ from caldarium.core.night.beds import WET_IN_BED
 from caldarium.core.night.nights import Night
 from caldarium.core.physics.bed import SLEEPER_RADIUS
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.group_kit import units
-from caldarium.core.plan.wardrobe import regions_covered
 from caldarium.core.timeline.moments import Moment
 
 ON_THE_WAY = ("setting out", "moving", "halt")

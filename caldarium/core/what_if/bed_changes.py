@@ -11,8 +11,8 @@ from caldarium.core.night.beds import Wet
 from caldarium.core.night.nights import bed_margins
 from caldarium.core.plan.changes import add_piece, with_bed
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Bag, BedPart, Cover, Garment, Liner, Pad
-from caldarium.core.plan.wardrobe import regions_covered
 from caldarium.core.timeline.moments import Timeline
 
 SHOWN_LIGHTER = 3

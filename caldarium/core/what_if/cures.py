@@ -19,8 +19,9 @@ from caldarium.core.physics.clothing import REGION_SHARE, REGIONS
 from caldarium.core.physics.extremities import WORKS
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Garment
-from caldarium.core.plan.wardrobe import Wardrobes, regions_covered, wardrobes
+from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
 from caldarium.core.timeline.moments import Moment
 from caldarium.core.what_if.cells import cell_air, fullest_of, with_pieces, worn_then
 

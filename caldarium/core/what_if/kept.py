@@ -5,8 +5,8 @@ from typing import Literal
 
 from caldarium.core.load.packing import closed_foam
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Garment
-from caldarium.core.plan.wardrobe import regions_covered
 
 Rule = Literal[
     "spare set", "spare", "shades", "only one", "one shell", "under the pad", "the bed", "listed"

@@ -17,9 +17,9 @@ from caldarium.core.plan.changes import (
     with_person,
 )
 from caldarium.core.plan.course import Course
+from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Bag, Garment, GroupKit, Pad, Shelter
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.plan.wardrobe import regions_covered
 from caldarium.core.reassess import Assessed, reassess
 from caldarium.core.stock.inventory import Kit, Stored
 from caldarium.core.stock.issue import give

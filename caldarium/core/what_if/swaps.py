@@ -10,8 +10,8 @@ from caldarium.core.load.packing import litres
 from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.changes import swap_garment
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.figures import WINDPROOF, regions_covered
 from caldarium.core.plan.kit import Bag, Cost, Garment, Item, Pad
-from caldarium.core.plan.wardrobe import WINDPROOF, regions_covered
 from caldarium.core.what_if.cures import need_slope
 
 Swapped = Garment | Bag | Pad | Item

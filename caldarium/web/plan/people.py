@@ -19,9 +19,9 @@ from caldarium.core.plan.changes import (
     without_person,
 )
 from caldarium.core.plan.course import MOST_PEOPLE, Course, Person
+from caldarium.core.plan.figures import warmth
 from caldarium.core.plan.kit import Garment, Item, slips
 from caldarium.core.plan.value import NotThereError
-from caldarium.core.plan.wardrobe import warmth
 from caldarium.web.editing import Editing, editing
 from caldarium.web.forms import Field, Texts, faults_at, read
 from caldarium.web.page import courses_of, display_of, page, refusal_page

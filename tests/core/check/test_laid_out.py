@@ -6,7 +6,7 @@ from caldarium.core.assess import assess
 from caldarium.core.check.laid_out import AT_HAND, laid_out
 from caldarium.core.pack.contents import first_walk
 from caldarium.core.pack.plan import plan_pack
-from caldarium.core.plan.wardrobe import rank
+from caldarium.core.plan.figures import rank
 from caldarium.demo import DEMOS, demo_course
 
 

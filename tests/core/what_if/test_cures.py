@@ -22,8 +22,9 @@ from caldarium.core.day.outfits import KEPT_ON
 from caldarium.core.day.states import TOLERANCE
 from caldarium.core.physics.quantities import CLO
 from caldarium.core.plan.changes import add_piece, overrule, with_person
+from caldarium.core.plan.figures import warmth
 from caldarium.core.plan.kit import slips
-from caldarium.core.plan.wardrobe import wardrobes, warmth
+from caldarium.core.plan.wardrobe import wardrobes
 from caldarium.core.what_if.cures import (
     additions,
     best_by_region,
