@@ -75,7 +75,7 @@ class Mender:
             more = np.array([each for each, _ in tried])
             enough = [tried[k] for k in np.flatnonzero(after == 0.0).tolist()]
             enough += [(0.0, now)] if lack == 0.0 and spent < self.best_value else []
-            gains = np.where(more > 0, (lack - after) / (more + 10.0), -1.0)
+            gains = np.where(more > 0, (lack - after) / (np.maximum(more, 0.0) + 10.0), -1.0)
             rate = float(gains.max(initial=0.0))
             enough.sort(key=lambda each: each[0])
             near = enough and (rate <= 0 or enough[0][0] * rate < ENOUGH * lack)

@@ -66,14 +66,16 @@ def outside_of(
             always = sure[:, some].all(axis=1)
             for r in np.flatnonzero((cover[some] >= COVERED).all(axis=0)).tolist():
                 over[:, r] = np.where(always, np.maximum(over[:, r], ranks[some].min()), over[:, r])
+    free: Flags = np.array(
+        [piece.layer in ("mid", "insulation") and not piece.always for piece in pieces], dtype=bool
+    )
     return Outside(
         covers=there[..., None] & (cover >= COVERED),
-        permeability=np.array([piece.air_permeability for piece in pieces]),
+        permeability=np.array([piece.air_permeability for piece in pieces], dtype=float),
         rank=ranks,
         place=place,
         over=over,
-        free=np.array([p.layer in ("mid", "insulation") and not p.always for p in pieces])
-        & (sure | ~there).all(axis=0),
+        free=free & (sure | ~there).all(axis=0),
     )
 
 

@@ -304,8 +304,9 @@ class Problem:
         local = (there * surely)[..., None] * (figures.local * figures.cover)
         told = {(word.moment, word.garment) for word in self.person.overrules if not word.worn}
         names = [moment.id for moment in self.awake]
-        sure = np.array([[(name, each.id) not in told for each in self.pieces] for name in names])
-        sure = there & sure.reshape(there.shape)
+        sure = there.copy()
+        for m, name in enumerate(names):
+            sure[m] &= np.array([(name, each.id) not in told for each in self.pieces], dtype=bool)
         ids, usable = self.everything.ids(0), self.usable()
         place = np.array([ids.index(piece.id) for piece in self.pieces], dtype=np.intp)
         self._outside = outside_of(

@@ -184,6 +184,16 @@ def test_what_is_promised_is_what_the_assessment_finds(course) -> None:
     assert with_changes(found, ()) == found.before
 
 
+@pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
+def test_somebody_with_nothing_to_wear_is_chosen_a_bed(course) -> None:
+    person = course.people[0].altered(garments=(), overrules=())
+    course = with_person(course, person)
+    question = Question(course, person, build_timeline(course), Supply(), ("own",))
+    found = lighten(question, to_the_end, told=False)
+    assert found.proven
+    assert found.grams <= found.grams_before
+
+
 def test_every_piece_has_its_reason(demo) -> None:
     person = demo.people[0]
     found = lighten(Question(demo, person, build_timeline(demo), Supply(), ("own",)), to_the_end)
