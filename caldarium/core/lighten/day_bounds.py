@@ -92,7 +92,7 @@ class DayBounds:
         place = np.minimum(np.searchsorted(self.grid, layers, side="right"), GRID - 1)
         far = np.minimum(place[..., None], self.ends)
         loss = self.still[np.arange(7)[:, None], far] * self.passes[:, None]
-        share = (x[there] @ self._shuts[there]).reshape(loss.shape)
+        share = (x[there] @ self._shuts[there].astype(float)).reshape(loss.shape)
         # Nothing loses more than bare skin.
         loss = np.minimum(loss, loss[..., -1:])
         order: NDArray[np.intp] = loss.argsort(axis=-1)
@@ -109,11 +109,11 @@ class DayBounds:
         return Seen(layers, certain, kind, x)
 
     @cached_property
-    def _shuts(self) -> Array:
+    def _shuts(self) -> Flags:
         """Which columns are of each kind over each region [V x M 7 K + 1]."""
         kinds = np.array(range(self.passes.shape[1]))
-        found: Array = np.asarray(self.kind.transpose(1, 0, 2)[..., None] == kinds, dtype=float)
-        found[..., -1] = 0.0
+        found: Flags = self.kind.transpose(1, 0, 2)[..., None] == kinds
+        found[..., -1] = False
         return found.reshape(self.local.shape[1], -1)
 
     @cached_property
