@@ -41,6 +41,28 @@ def case(seed: int, free: int) -> Problem:
     return Problem(course, person, build_timeline(course), offers, wish)
 
 
+def at_random(problem: Problem, chance: random.Random) -> Chosen:
+    """A set that keeps the rules, as good or bad as it comes."""
+    _, high = problem.bounds
+    share = chance.choice([0.05, 0.1, 0.2])
+    have = {n for n in range(len(problem.pieces)) if high[n] and chance.random() < share}
+    for rule in problem.rules:
+        if rule.most is not None:
+            have -= set(rule.pieces)
+            have |= set(chance.sample(rule.pieces, rule.most))
+        missing = [n for n in rule.pieces if n not in have]
+        chance.shuffle(missing)
+        have |= set(missing[: max(rule.least - len(have & set(rule.pieces)), 0)])
+    for one, other in problem.rivals():
+        if {one, other} <= have:
+            have.discard(one)
+    return Chosen(
+        tuple(sorted(have)),
+        chance.randrange(len(problem.tops)),
+        chance.randrange(len(problem.bottoms)),
+    )
+
+
 def by_every_subset(problem: Problem) -> float | None:
     """What the lightest subset weighs that the course's verdict lets pass; None where none does."""
     low, high = problem.bounds
