@@ -119,7 +119,10 @@ MOST_KNOWN = 4096
 
 
 def figures_of(piece: Garment) -> Figures:
-    """Figures of a piece; the same object is measured once, as pieces never change."""
+    """Figures of a piece; the same object is measured once, as pieces never change.
+
+    Source: warmth, and the piece's own fields.
+    """
     known = _KNOWN.get(id(piece))
     if known is not None and known.piece is piece:
         return known

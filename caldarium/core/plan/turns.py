@@ -18,7 +18,10 @@ SMALL = {"hands", "head", "feet"}
 
 
 def one_a_place(pieces: Iterable[Figures], better: Callable[[Figures], Any]) -> set[str]:
-    """Of pieces that would lie in the same place the best is worn, whatever their order."""
+    """Of pieces that would lie in the same place the best is worn, whatever their order.
+
+    Source: common practice, no published source.
+    """
     chosen: list[Figures] = []
     for each in sorted(pieces, key=better):
         if not any(same_place(each, other) for other in chosen):
@@ -28,7 +31,10 @@ def one_a_place(pieces: Iterable[Figures], better: Callable[[Figures], Any]) -> 
 
 def same_place(one: Figures, other: Figures) -> bool:
     """Whether two pieces lie over the same place: shells where they share more than half of the
-    regions of the larger, so that a cape goes over trousers; others where they share any."""
+    regions of the larger, so that a cape goes over trousers; others where they share any.
+
+    Source: judgement.
+    """
     shared = len(one.regions & other.regions)
     if one.piece.layer == "shell":
         return 2 * shared > max(len(one.regions), len(other.regions))
@@ -36,11 +42,13 @@ def same_place(one: Figures, other: Figures) -> bool:
 
 
 def in_rain(each: Figures) -> tuple[bool, float, float, str]:
+    """What is worn in rain comes first. Source: common practice, no published source."""
     piece = each.piece
     return (not piece.waterproof, piece.air_permeability, -each.warmth, piece.id)
 
 
 def in_dry_wind(each: Figures) -> tuple[float, float, str]:
+    """What is worn in dry wind comes first. Source: common practice, no published source."""
     piece = each.piece
     resists = each.row[COLUMNS.index("vapour")]
     return (float(resists), piece.air_permeability, piece.id)
@@ -51,7 +59,10 @@ _MOST_RIVALS = 1 << 18
 
 
 def rivals(one: Figures, other: Figures) -> bool:
-    """Whether two pieces take each other's place, see _take_turns; the same two are asked once."""
+    """Whether two pieces take each other's place, see _take_turns; the same two are asked once.
+
+    Source: common practice, no published source.
+    """
     key = (id(one), id(other))
     known = _RIVALS.get(key)
     if known is not None and known[0] is one and known[1] is other:
@@ -85,7 +96,10 @@ def _first_all_day(each: Figures) -> tuple[float, str]:
 
 
 def never_together(pieces: Sequence[Figures]) -> set[str]:
-    """Pieces worn all day in the place of another: second trousers, second boots, second socks."""
+    """Pieces worn all day in the place of another: second trousers, second boots, second socks.
+
+    Source: common practice, no published source.
+    """
     found: set[str] = set()
     for layer in ("mid", "shell"):
         all_day = [each for each in pieces if each.piece.always and each.piece.layer == layer]
