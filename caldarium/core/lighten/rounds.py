@@ -178,9 +178,8 @@ class _Rounds:
         there is none better than the best whole one."""
         point: Array | None = None
         for _ in range(MOST_CUTS):
-            self._program.run()
             self.found.looked_at += 1
-            if self._program.getModelStatus() != highspy.HighsModelStatus.kOptimal:
+            if not _solved(self._program):
                 return None
             value = self._program.getInfo().objective_function_value
             if value >= self.found.value - SAME:
@@ -243,9 +242,8 @@ class _Rounds:
         if np.isfinite(self.found.value):
             program.setOptionValue("objective_bound", self.found.value)
         program.setOptionValue("mip_improving_solution_save", True)
-        program.run()
         self.found.looked_at += 1
-        if program.getModelStatus() != highspy.HighsModelStatus.kOptimal:
+        if not _solved(program):
             return []
         last = np.array(program.getSolution().col_value)
         ways = [np.array(each.col_value) for each in program.getSavedMipSolutions()]
@@ -269,6 +267,13 @@ class _Rounds:
             if k < self._known or k in self._of_whole or slack < 0.05 * scale:
                 found.append(row)
         return found
+
+
+def _solved(program: highspy.Highs) -> bool:
+    """Whether a program has an answer; one that could not be run at all is no proof of none."""
+    if program.run() == highspy.HighsStatus.kError:
+        raise RuntimeError(f"the solver failed: {program.getModelStatus()}")
+    return program.getModelStatus() == highspy.HighsModelStatus.kOptimal
 
 
 def _quiet() -> highspy.Highs:

@@ -298,6 +298,8 @@ def _by_solver(
     counts = [kinds.count(each) for each in alike]
     backs = len(room)
     solver = highspy.Highs()
+    # One thread, as elsewhere: HiGHS refuses whoever asks for another number in the same process.
+    solver.setOptionValue("threads", 1)
     solver.setOptionValue("output_flag", False)
     solver.setOptionValue("mip_abs_gap", CLOSE_ENOUGH_G / 1000)
     solver.setOptionValue("mip_rel_gap", 0.0)
