@@ -497,9 +497,10 @@ def explain_lighten(found: Proposal, display: Display) -> list[Step]:
             "bound",
             display.mass(found.bound) if found.plain else "in its own unit",
             "the same physics made looser only (dry but for what surely gets wet, all worn, each "
-            "region as shut as its tightest piece) is convex in what is carried: straight cuts of "
-            "it, and of sets that failed the verdict with all that would not mend them, in a "
-            "program of whole numbers, until its own least set passes the verdict",
+            "region as shut as the tightest piece that can be outermost there) is convex in what "
+            "is carried: straight cuts of it, and of sets that failed the verdict with all that "
+            "would not mend them, in a program of whole numbers, until its own least set passes "
+            "the verdict",
             "outer approximation; HiGHS solves",
         ),
         Step(

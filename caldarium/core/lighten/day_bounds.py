@@ -1,9 +1,9 @@
 """What a day asks at least of a set: cuts that no set which holds can break.
 
-The verdict's own physics made looser only: dry clothes, everything worn, every region as shut as
-its tightest piece. Heat lost is then a sum over regions, each convex in the layers there, so that
-any slope gives a straight bound: the conjugate of the region's loss, found on a grid that errs
-downward.
+The verdict's own physics made looser only: dry but for what surely gets wet, everything worn, every
+region as shut as the tightest piece that can be outermost there. Heat lost is then a sum over
+regions, each convex in the layers there, so that any slope gives a straight bound: the conjugate of
+the region's loss, found on a grid that errs downward.
 """
 
 from collections.abc import Sequence

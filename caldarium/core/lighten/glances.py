@@ -17,6 +17,8 @@ from caldarium.core.physics.quantities import CLO, Array, Flags
 A_CLO_IN_BED = 10.0
 """Heat that a bed lacks which counts as much as one clo by day, to compare sets by [W/m²]."""
 DIGITS = ("fingers", "toes")
+MOST_KNOWN = 32
+"""Sets of which it is kept what was found; one that failed is asked about more than once."""
 
 
 class Glances:
@@ -39,6 +41,7 @@ class Glances:
         self._days = np.array([moment.day for moment in problem.awake])
         self._nights = [each.id for each in problem.timeline.moments if each.kind == "night"]
         self._hours = np.array([moment.hours for moment in problem.awake])
+        self._known: dict[Chosen, Known] = {}
         self._floors = {kind: self._floor(kind) for kind in ("gap", *DIGITS)}
 
     @cached_property
@@ -76,6 +79,13 @@ class Glances:
 
         Source: core.day.wet_track; what it has not is as wet as is certain.
         """
+        if chosen not in self._known:
+            if len(self._known) >= MOST_KNOWN:
+                self._known.clear()
+            self._known[chosen] = self._found(chosen)
+        return self._known[chosen]
+
+    def _found(self, chosen: Chosen) -> Known:
         names, ready = self.of.verdicts.ready(self.of.person_in(chosen))
         at = {name: place for place, name in enumerate(self._ids)}
         mine = [at[name] for name in names]

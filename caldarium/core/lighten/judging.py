@@ -40,12 +40,12 @@ def _with(chosen: Chosen, more: Iterable[int]) -> Chosen:
 
 @dataclass(frozen=True)
 class _Grown:
-    """A set that fails, how, what was known of it, the largest set found that fails so too, and
-    the pieces outside that one that mend it."""
+    """A set that fails, how, what sees which others do, the largest set found that fails so too,
+    and the pieces outside that one that mend it."""
 
     chosen: Chosen
     fail: Fail
-    known: Known
+    look: Look
     now: Chosen
     blockers: Sequence[int]
 
@@ -235,7 +235,7 @@ class Judge:
             together = look([_with(now, still[: k + 1]) for k in range(len(still))])
             most = max((k + 1 for k, fails in enumerate(together) if fails), default=0)
             now, rest = _with(now, still[:most]), still[most:]
-        return _Grown(chosen, fail, known, now, blockers)
+        return _Grown(chosen, fail, look, now, blockers)
 
     def _blocked(self, grown: "_Grown") -> Row:
         """A row of the pieces, tops and bottoms one of which is needed."""
@@ -245,7 +245,7 @@ class Judge:
         weights[list(grown.blockers)] = 1.0
         moment = self.of.place.get(fail[0])
         if fail[1] == "bed":
-            self._other_beds(now, fail, self._look(chosen, fail, grown.known), weights)
+            self._other_beds(now, fail, grown.look, weights)
         elif self._mended_by_a_load(now, fail):
             self._other_beds(now, fail, self._verdict(fail), weights)
         if moment is not None:

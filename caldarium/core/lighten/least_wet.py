@@ -47,14 +47,14 @@ class Ways:
         [m² K/W, M]. Source: core.day.wet_track."""
         seen, held = wetness(self._with_everything())
         least, needs = seen.min(axis=0), held.min(axis=0)
+        if self.turning:
+            # What takes turns lies dry in the pack where another is worn: only worn it counts.
+            least[:, self.turning] = 1.0
         for places, ways in (self._each_alone(), self._turned()):
             if ways:
                 wet, held = wetness(ways)
                 needs = np.minimum(needs, held.min(axis=0))
-                worn = wet.min(axis=0)[:, places]
-                # What takes turns lies dry in the pack where another is worn.
-                kept = worn if places is self.turning else np.minimum(least[:, places], worn)
-                least[:, places] = kept
+                least[:, places] = np.minimum(least[:, places], wet.min(axis=0)[:, places])
         # Over a barrier the skin stays wet and clothes dry; one more would keep it dry itself.
         barriers = [at for at, piece in enumerate(self.pieces) if _barrier(piece)]
         least[:, barriers] = 0.0
@@ -101,7 +101,6 @@ class Ways:
         ways = [
             [*rest, *self._shut, *under, self.pieces[sock], *boot]
             for sock in self.turning
-            if sock not in boots
             for boot in worn or [[]]
             for under in ([], self._barriers)
         ]

@@ -116,6 +116,10 @@ class Account:
         return self.asked - self.missing
 
 
+AT_ONCE = 1e-9
+"""What is taken up at the very moment at which it is asked for is there by then [h]."""
+
+
 def account(
     start: Array, arrivals: Sequence[tuple[float, Array]], asked_at: "Asked", times: Array
 ) -> Account:
@@ -140,8 +144,9 @@ def account(
     missing = np.zeros(supplied.shape)
     there = start.copy()
     for when, much in order:
-        just_before = np.maximum(asked_at(np.array([when - 1e-9]))[:, 0] - there, 0.0)
-        reached = times >= when
+        since = when - AT_ONCE
+        just_before = np.maximum(asked_at(np.array([since]))[:, 0] - there, 0.0)
+        reached = times >= since
         missing = np.maximum(missing, just_before[:, None] * reached)
         supplied = supplied + much[:, None] * reached
         waiting = waiting + much[:, None] * ~reached

@@ -11,7 +11,7 @@ from caldarium.core.day.states import TOLERANCE
 from caldarium.core.lighten.glances import Glances
 from caldarium.core.lighten.offers import offers_for
 from caldarium.core.lighten.outside import outside_of
-from caldarium.core.lighten.problem import GRACES, Chosen, Problem, Wish
+from caldarium.core.lighten.problem import GRACES, Chosen, Grace, Problem, Wish
 from caldarium.core.lighten.rules import Rule
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.quantities import CLO
@@ -27,13 +27,18 @@ from tests.core.lighten.cases import at_random
 EVERYTHING = load_catalogue().everything
 
 
+def of_somebody(course, chance: random.Random, grace: Grace = GRACES[0]) -> Problem:
+    """What is asked of somebody of a course with the whole catalogue to buy."""
+    person = chance.choice(course.people)
+    offers = offers_for(person, Supply(everything=EVERYTHING), ["own", "buy"])
+    return Problem(course, person, build_timeline(course), offers, Wish(), grace=grace)
+
+
 @pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
 def test_no_bound_forbids_a_set_that_holds(course) -> None:
     """Whatever a bound says is certainly lost, the verdict finds lost too."""
     chance = random.Random(3)
-    person = chance.choice(course.people)
-    offers = offers_for(person, Supply(everything=EVERYTHING), ["own", "buy"])
-    problem = Problem(course, person, build_timeline(course), offers, Wish())
+    problem = of_somebody(course, chance)
     sets = [at_random(problem, chance) for _ in range(30)]
     at = problem.columns
     nights = [m.id for m in build_timeline(course).moments if m.kind == "night"]
@@ -41,7 +46,7 @@ def test_no_bound_forbids_a_set_that_holds(course) -> None:
         point = problem.point_of(chosen)
         seen = problem.day.at(point[: at.bottoms.start])
         loss = seen.loss.sum(axis=1)
-        for m in np.flatnonzero(loss > problem.allowed * (1 + SHARE)).tolist():
+        for m in np.flatnonzero(loss > problem.allowed * (1 + 1e-6)).tolist():
             assert (problem.awake[m].id, "gap") in failing
             # A straight bound at the point is no more than what is certain there.
             bound = problem.day.bound(m, seen)
@@ -58,9 +63,7 @@ def test_no_bound_forbids_a_set_that_holds(course) -> None:
 def test_a_straight_bound_holds_at_every_set(course) -> None:
     """What a bound made at one point says of another is no more than is certain there."""
     chance = random.Random(11)
-    person = chance.choice(course.people)
-    offers = offers_for(person, Supply(everything=EVERYTHING), ["own", "buy"])
-    problem = Problem(course, person, build_timeline(course), offers, Wish())
+    problem = of_somebody(course, chance)
     clad = slice(0, problem.columns.bottoms.start)
     points = [problem.point_of(at_random(problem, chance))[clad] for _ in range(24)]
     certain = np.array([problem.day.certain(point) for point in points])
@@ -100,21 +103,17 @@ def test_only_what_is_there_is_certainly_outermost() -> None:
     assert over[0, REGIONS.index("arms")] == -1
 
 
-SHARE = 0.005
-"""By what share of its loss a wet halt may be bounded too high: wetness differs from set to set."""
-
-
 def assert_allows(problem: Problem, chosen: Chosen, loss) -> None:
     """Some of the gloves that a set has, and of what it has for the feet, allow what it loses, and
     so do the lines over two moments."""
     have = set(chosen.clothes)
     for digits, allows, links in zip(problem.digits, problem.allows, problem.linked, strict=True):
         fit = [k for k, each in enumerate(digits.sets) if set(each) <= have]
-        good = [k for k in fit if (loss <= allows[k] * (1 + SHARE)).all()]
+        good = [k for k in fit if (loss <= allows[k] * (1 + 1e-6)).all()]
         assert good
         for link in links:
             over = loss[link.moment] + link.slopes * loss[link.before]
-            assert any((over <= link.most[:, k] * (1 + SHARE)).all() for k in good)
+            assert any((over <= link.most[:, k] * (1 + 1e-6)).all() for k in good)
 
 
 @pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
@@ -122,9 +121,7 @@ def test_a_quick_look_sees_what_the_verdict_sees(course) -> None:
     """With everything on, as wet as the verdict finds it, a set is worth the same at every moment,
     and fails surely where it lacks something."""
     chance = random.Random(5)
-    person = chance.choice(course.people)
-    offers = offers_for(person, Supply(everything=EVERYTHING), ["own", "buy"])
-    problem = Problem(course, person, build_timeline(course), offers, Wish(), grace=GRACES[-1])
+    problem = of_somebody(course, chance, grace=GRACES[-1])
     glances, alike = Glances(problem), 0
     sets = [at_random(problem, chance) for _ in range(16)]
     people = [problem.person_in(each) for each in sets]

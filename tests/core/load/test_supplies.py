@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from caldarium.core.assess import assess
@@ -68,16 +68,13 @@ def test_an_account_by_hand() -> None:
     assert found.waiting[0].tolist() == [5, 5, 5, 5, 5, 0, 0, 0]
 
 
-MINUTES = st.integers(0, 20 * 60).map(lambda minute: minute / 60)
-"""Hours of a clock; nobody plans closer than that."""
-
-
 @settings(max_examples=200, deadline=None)
 @given(
     st.floats(0, 50),
-    st.lists(st.tuples(MINUTES, st.floats(0, 20)), max_size=5),
-    st.lists(st.tuples(MINUTES, st.floats(0, 20)), max_size=6),
+    st.lists(st.tuples(st.floats(0, 20), st.floats(0, 20)), max_size=5),
+    st.lists(st.tuples(st.floats(0, 20), st.floats(0, 20)), max_size=6),
 )
+@example(0.0, [(1.1164705955853684e-306, 1.0)], [(0.0, 1.0)])
 def test_nothing_is_lost_and_nothing_comes_from_nowhere(start, arrivals, steps) -> None:
     given_out = [(when, np.array([much])) for when, much in arrivals]
     asked = Asked([(when, np.array([much])) for when, much in steps])
