@@ -6,6 +6,31 @@ import highspy
 import numpy as np
 
 
+def quiet_solver() -> highspy.Highs:
+    """A solver that prints nothing and works on one thread: HiGHS refuses whoever asks for another
+    number than the first of its process did.
+
+    Source: none, settings.
+    """
+    solver = highspy.Highs()
+    solver.setOptionValue("output_flag", False)
+    solver.setOptionValue("threads", 1)
+    return solver
+
+
+def proven_best(solver: highspy.Highs) -> bool:
+    """Run a solver, and say whether it has an answer that is proven best.
+
+    Raises:
+        RuntimeError: where it could not run at all, which proves nothing.
+
+    Source: none, bookkeeping.
+    """
+    if solver.run() == highspy.HighsStatus.kError:
+        raise RuntimeError(f"the solver failed: {solver.getModelStatus()}")
+    return solver.getModelStatus() == highspy.HighsModelStatus.kOptimal
+
+
 class Program:
     """A program of whole numbers being written; what its columns cost is made least.
 
@@ -18,9 +43,7 @@ class Program:
     """
 
     def __init__(self, costs: Sequence[float], seconds: float, *, exact: bool = False) -> None:
-        self._highs = highspy.Highs()
-        self._highs.setOptionValue("output_flag", False)
-        self._highs.setOptionValue("threads", 1)
+        self._highs = quiet_solver()
         self._highs.setOptionValue("time_limit", seconds)
         if exact:
             self._highs.setOptionValue("mip_rel_gap", 0.0)
@@ -49,7 +72,6 @@ class Program:
 
     def solved(self) -> tuple[list[float], float]:
         """Values of the columns, and the gap that is left."""
-        self._highs.run()
+        done = proven_best(self._highs)
         info = self._highs.getInfo()
-        done = self._highs.getModelStatus() == highspy.HighsModelStatus.kOptimal
         return list(self._highs.getSolution().col_value), 0.0 if done else float(info.mip_gap)

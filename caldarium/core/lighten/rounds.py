@@ -13,6 +13,7 @@ import highspy
 import numpy as np
 
 from caldarium.core.physics.quantities import Array, Flags
+from caldarium.core.programs import proven_best, quiet_solver
 
 WHOLE = 1e-6
 """What differs by less from 0 or 1 is it."""
@@ -137,7 +138,7 @@ class _Rounds:
         self.rows = list(task.rows)
         self._known = len(self.rows)
         self._of_whole: set[int] = set()
-        self._program = _quiet()
+        self._program = quiet_solver()
         self._columns = np.arange(len(task.weights), dtype=np.int32)
         self._program.addVars(len(self._columns), self.low, self.high)
         self._program.changeColsCost(len(self._columns), self._columns, task.weights)
@@ -179,7 +180,7 @@ class _Rounds:
         point: Array | None = None
         for _ in range(MOST_CUTS):
             self.found.looked_at += 1
-            if not _solved(self._program):
+            if not proven_best(self._program):
                 return None
             value = self._program.getInfo().objective_function_value
             if value >= self.found.value - SAME:
@@ -222,7 +223,7 @@ class _Rounds:
     def _wholes(self) -> list[Array]:
         """Whole points that keep every row, that of least weight first, and some of those found on
         the way to it; none where there is none better than the best."""
-        program = _quiet()
+        program = quiet_solver()
         kept = np.flatnonzero(self.high > 0.5)
         place = np.full(len(self._columns), -1)
         place[kept] = np.arange(len(kept))
@@ -243,7 +244,7 @@ class _Rounds:
             program.setOptionValue("objective_bound", self.found.value)
         program.setOptionValue("mip_improving_solution_save", True)
         self.found.looked_at += 1
-        if not _solved(program):
+        if not proven_best(program):
             return []
         last = np.array(program.getSolution().col_value)
         ways = [np.array(each.col_value) for each in program.getSavedMipSolutions()]
@@ -267,20 +268,6 @@ class _Rounds:
             if k < self._known or k in self._of_whole or slack < 0.05 * scale:
                 found.append(row)
         return found
-
-
-def _solved(program: highspy.Highs) -> bool:
-    """Whether a program has an answer; one that could not be run at all is no proof of none."""
-    if program.run() == highspy.HighsStatus.kError:
-        raise RuntimeError(f"the solver failed: {program.getModelStatus()}")
-    return program.getModelStatus() == highspy.HighsModelStatus.kOptimal
-
-
-def _quiet() -> highspy.Highs:
-    program = highspy.Highs()
-    program.setOptionValue("output_flag", False)
-    program.setOptionValue("threads", 1)
-    return program
 
 
 def _add(program: highspy.Highs, row: Row) -> None:

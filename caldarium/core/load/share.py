@@ -9,7 +9,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
-import highspy
 import numpy as np
 
 from caldarium.core.load.loads import Load, part_grams
@@ -17,6 +16,7 @@ from caldarium.core.physics.quantities import Flags
 from caldarium.core.plan.changes import carry_part
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.group_kit import Unit, carried_by, group_grams, units
+from caldarium.core.programs import proven_best, quiet_solver
 
 Fairness = Literal["share of body mass", "strength", "budget left"]
 FAIRNESS: tuple[Fairness, ...] = ("share of body mass", "strength", "budget left")
@@ -297,10 +297,7 @@ def _by_solver(
     alike = sorted(set(kinds), reverse=True)
     counts = [kinds.count(each) for each in alike]
     backs = len(room)
-    solver = highspy.Highs()
-    # One thread, as elsewhere: HiGHS refuses whoever asks for another number in the same process.
-    solver.setOptionValue("threads", 1)
-    solver.setOptionValue("output_flag", False)
+    solver = quiet_solver()
     solver.setOptionValue("mip_abs_gap", CLOSE_ENOUGH_G / 1000)
     solver.setOptionValue("mip_rel_gap", 0.0)
     solver.setOptionValue("time_limit", LONGEST)
@@ -318,8 +315,7 @@ def _by_solver(
         for name in groups.names:
             mine = [given[kind][back] for kind in range(len(alike)) if alike[kind][2] == name]
             solver.addConstr(solver.qsum(mine) <= 1)
-    solver.minimize(above)
-    if solver.getModelStatus() != highspy.HighsModelStatus.kOptimal:
+    if not proven_best(solver):
         return begun.tolist(), False
     values = solver.allVariableValues()
     left = [
