@@ -14,6 +14,7 @@ from caldarium.cli.quiet import solver_silent
 
 if TYPE_CHECKING:
     from caldarium.core.lighten.frontier import Tread
+    from caldarium.core.lighten.group_choice import GroupChoice
     from caldarium.core.lighten.proposal import Proposal
     from caldarium.core.lighten.rounds import Search
     from caldarium.core.stock.supply import Source, Supply
@@ -69,12 +70,17 @@ def lighten(
 
                 treads = frontier(question, _clock(seconds), steps)
                 found[-1]["frontier"] = [_tread(tread) for tread in treads]
-    document = {
+    document: dict[str, Any] = {
         "course": plan.name,
         "caution": plan.caution,
         "sources": list(some),
         "people": found,
     }
+    if not person:
+        from caldarium.core.lighten.group_choice import lightest_group
+
+        with solver_silent():
+            document["group"] = _group(lightest_group(plan, timeline, supply, some))
     typer.echo(json.dumps(document, ensure_ascii=False))
 
 
@@ -146,6 +152,28 @@ def _document(found: "Proposal") -> dict[str, Any]:
         "offered": found.offered,
         "seconds": round(found.seconds, 3),
         "frontier": [],
+    }
+
+
+def _group(found: "GroupChoice") -> dict[str, Any]:
+    return {
+        "pieces": [
+            {
+                "id": each.after.id,
+                "name": each.after.name,
+                "instead": each.before.name if each.before and each.changed else None,
+                "new": each.before is None,
+                "source": each.source,
+                "count": each.count,
+                "grams": each.grams,
+                "lines": [list(line) for line in each.lines],
+            }
+            for each in found.places
+        ],
+        "grams": found.grams,
+        "grams_before": found.grams_before,
+        "unmet": [list(line) for line in found.unmet],
+        "proven": found.proven,
     }
 
 

@@ -50,6 +50,7 @@ PAGES: dict[Step, tuple[tuple[str, str], ...]] = {
         ("lighten", "Lightest set"),
         ("lighten/party", "Whole party"),
         ("lighten/shelters", "Shelters"),
+        ("lighten/group-kit", "Group kit"),
         ("lighten/helps-most", "What helps most"),
         ("lighten/caution", "What caution costs"),
         ("lighten/part-way", "Part of the way"),

@@ -31,6 +31,26 @@ def test_a_set_is_looked_for_read_taken_and_undone_by_keyboard(page: Page) -> No
     expect(page.locator("#undo")).to_be_disabled(timeout=20_000)
 
 
+def test_group_kit_is_taken_piece_by_piece_by_keyboard_on_a_phone(page: Page) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto("/courses/1/lighten/group-kit?sources=own%2Cbuy")
+    page.get_by_role("button", name="Look for lighter group kit").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("#asked-title")).to_contain_text("proven", timeout=60_000)
+    assert page.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0
+    no_axe_findings(page)
+    page.get_by_role("checkbox", name="Take stove and pot").focus()
+    page.keyboard.press("Space")
+    page.get_by_role("button", name="Take what is ticked").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("#undo")).to_be_enabled(timeout=20_000)
+    page.goto("/courses/1/load")
+    expect(page.get_by_text("small repair kit").first).to_be_visible()
+    expect(page.get_by_text("stove, burner and pot").first).to_be_visible()
+    page.locator("#undo").click()
+    expect(page.locator("#undo")).to_be_disabled(timeout=20_000)
+
+
 def test_what_caution_costs_is_drawn_and_fits_the_page(page: Page) -> None:
     page.goto("/courses/1/lighten/caution?person=pell&sources=own")
     page.get_by_role("button", name="Look at every step").click()

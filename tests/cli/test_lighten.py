@@ -26,6 +26,19 @@ def test_one_persons_set_is_printed_proven_with_reasons() -> None:
     )
 
 
+def test_the_groups_kit_is_printed_with_everybody() -> None:
+    found = run(str(DEMO), "--sources", "own,buy", "--seconds", "0.1")
+    assert found.returncode == 0, found.stderr
+    document = json.loads(found.stdout)
+    assert len(document["people"]) == 4
+    group = document["group"]
+    assert group["proven"]
+    assert {each["id"] for each in group["pieces"] if not each["new"]} == {
+        each["id"] for each in json.loads(DEMO.read_text())["group"]
+    }
+    assert group["grams"] == sum(each["grams"] for each in group["pieces"])
+
+
 def test_what_is_not_there_is_said_in_one_line() -> None:
     for arguments in (
         ("--person", "nobody"),

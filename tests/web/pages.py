@@ -31,6 +31,7 @@ STEPS = (
     "/lighten",
     "/lighten/party",
     "/lighten/shelters",
+    "/lighten/group-kit",
     "/lighten/helps-most",
     "/lighten/caution",
     "/lighten/part-way",

@@ -18,6 +18,7 @@ PAGES = (
     "lighten/party",
     "lighten/caution",
     "lighten/shelters",
+    "lighten/group-kit",
     "lighten/helps-most",
     "lighten/part-way",
 )
@@ -193,6 +194,47 @@ def test_the_store_is_told_what_all_courses_lack(client) -> None:
     assert "How this is computed" in text
     client.app.state.courses.delete(1)
     assert "There is no course yet" in client.get("/store/missing").text
+
+
+def test_group_kit_is_found_taken_by_piece_and_undone(client) -> None:
+    line = Stored(tag="T-8", name="throw line", kind="snow and technical", mass_g=540)
+    client.app.state.pieces.put([line], "")
+    text = ask(client, "lighten/group-kit", sources="own,store,hire,buy")
+    assert "Nothing on offer is lighter: proven." in text
+    assert "stays: fuel goes by what is cooked" in text
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    person = re.search(r'name="person" value="([^"]+)"', text).group(1)
+    about = {"mark": mark, "person": person, "sources": "own,store,hire,buy"}
+    form = about | {"act": "take"}
+    before = client.get("/courses/1/export").json()
+    assert "Tick what is to change" in client.post("/courses/1/lighten/group-kit", data=form).text
+    ticks = re.findall(r'value="(\d+)" checked\s+aria-label="Take ([^"]+)"', text)
+    (at,) = (place for place, name in ticks if name == "throw line")
+    answer = client.post("/courses/1/lighten/group-kit", data=form | {"piece": [at, "99", "x"]})
+    assert answer.status_code == 200
+    after = client.get("/courses/1/export").json()
+    assert [kit["name"] for kit in after["group"]] == [
+        *(kit["name"] for kit in before["group"]),
+        "throw line",
+    ]
+    again = client.post("/courses/1/lighten/group-kit", data=form | {"piece": at})
+    assert "look again" in again.text
+    assert f"with {before['name']}" in client.get("/store/piece?tag=T-8").text
+    mark = re.search(r'name="mark" value="([^"]+)"', again.text).group(1)
+    client.post("/courses/1/undo", data={"mark": mark, "back": "/courses/1"})
+    assert client.get("/courses/1/export").json() == before
+
+
+def test_a_course_without_group_kit_or_lists_says_so(client) -> None:
+    course = demo_course("hot-canyon").altered(group=(), lists=())
+    number = client.app.state.courses.add(course, "made")
+    address = f"/courses/{number}/lighten/group-kit"
+    client.post(address, data={"sources": "own,buy"}, follow_redirects=True)
+    client.app.state.works.settle(60)
+    person = course.people[0].id
+    text = client.get(f"{address}?person={person}&sources=own,buy").text
+    assert "no kit of the group, and no list asks for any" in text
+    assert "Take what is ticked" not in text
 
 
 def test_shelters_are_found_taken_and_undone(client) -> None:

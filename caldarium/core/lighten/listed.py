@@ -4,10 +4,10 @@ as they say."""
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from caldarium.core.lists import parts as lists
 from caldarium.core.lists.applies import applies, ground_of, of_age
-from caldarium.core.lists.holdings import Holding, holding_of
+from caldarium.core.lists.holdings import holding_of
 from caldarium.core.lists.judge import judge
-from caldarium.core.lists.parts import fits, shortfalls
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.gear_list import Entry, Wanted
 from caldarium.core.plan.kit import Bag, Garment, Pad
@@ -55,12 +55,8 @@ def counts(course: Course, person: Person, asked: AskedFor, piece: Garment | Bag
 
     Source: core.lists.judge.
     """
-    holding: Holding = holding_of(piece, person.id)
-    about = (asked.list, asked.entry, holding.key)
-    for said in course.counted:
-        if (said.list, said.entry, said.piece) == about:
-            return said.counts
-    return fits(holding, asked.wanted) and not shortfalls(holding, asked.wanted.least)
+    line = (asked.list, asked.entry)
+    return lists.counts(course.counted, line, asked.wanted, holding_of(piece, person.id))
 
 
 def good_enough(

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 from itertools import product
 
 from caldarium.core.assess import Assessment, assess
-from caldarium.core.lighten.verdict import Fail, depths, worse
+from caldarium.core.lighten.verdict import Fail, worse_by_person
 from caldarium.core.night.camp import shelter_nights
 from caldarium.core.night.shelter_faults import BUILT
 from caldarium.core.plan.changes import fresh_id
@@ -141,7 +141,7 @@ def lightest_shelters(
         heard(at / min(len(listed), MOST_TRIED))
         after, pitched = _filled(course, kept, people, choice)
         now = assess(after)
-        lost = _worse(result, now)
+        lost = worse_by_person(result, now)
         colder = any(kind == "bed" for fails in lost.values() for _, kind in fails)
         if _faulty(now) - others or colder or (lost and not unfit):
             continue
@@ -247,13 +247,6 @@ def _filled(
 
 def _faulty(result: Assessment) -> set[tuple[str, int]]:
     return {(night.shelter, night.day) for night in result.shelters if not night.fit}
-
-
-def _worse(before: Assessment, after: Assessment) -> dict[str, frozenset[Fail]]:
-    """What is worse with other shelters, by person."""
-    pairs = zip(before.people, after.people, strict=True)
-    found = {now.person: worse(depths(now), depths(then)) for then, now in pairs}
-    return {who: fails for who, fails in found.items() if fails}
 
 
 def with_shelters(course: Course, found: Pitched) -> Course:

@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.assess import assess_people, worn_in_bed
+from caldarium.core.assess import Assessment, assess_people, worn_in_bed
 from caldarium.core.day.digits import body_of, fingers, glove_rungs, toes, warmest_starts
 from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, worth
 from caldarium.core.day.outfits import Dressers, Ready, make_ready, place_before
@@ -84,6 +84,19 @@ def worse(after: Mapping[Fail, float], before: Mapping[Fail, float]) -> frozense
         for fail, depth in after.items()
         if fail not in before or depth > before[fail] + slack(fail[1])
     )
+
+
+def worse_by_person(before: Assessment, after: Assessment) -> dict[str, frozenset[Fail]]:
+    """What is worse for whom in a course that was changed; only those for whom something is.
+
+    Args:
+        before, after: of the same people in the same order.
+
+    Source: worse.
+    """
+    pairs = zip(before.people, after.people, strict=True)
+    found = {now.person: worse(depths(now), depths(then)) for then, now in pairs}
+    return {who: fails for who, fails in found.items() if fails}
 
 
 def _nobody() -> None:

@@ -83,7 +83,7 @@ def holdings(
     names = {person.id for person in course.people}
     for unit in units(course):
         who = unit.carrier if unit.carrier in names else None
-        found.append(_shared(kits[unit.kit], unit.place, who))
+        found.append(shared_thing(kits[unit.kit], unit.place, who))
     for shelter in course.shelters:
         inside = tuple(each.id for each in course.people if shelter.id in each.shelters)
         if shelter.kind not in BUILT and inside:
@@ -258,7 +258,11 @@ def _clothes(piece: Garment) -> frozenset[Sort]:
     return frozenset(found)
 
 
-def _shared(kit: GroupKit, place: int, who: str | None) -> Holding:
+def shared_thing(kit: GroupKit, place: int, who: str | None) -> Holding:
+    """One piece of the group's kit, by its place among those alike, and who carries it.
+
+    Source: its own figures; see holdings.
+    """
     sorts: frozenset[Sort] = frozenset(each for each in SORTS if each == kit.kind)
     facts: dict[str, float | bool | None] = {"mass_g": kit.mass_g}
     name = f"{kit.id}.{place}"

@@ -149,7 +149,7 @@ def judge_things(
             for entry in listed.entries
             if (listed.id, entry.id) in asked_of
             for able in [rules.able(listed.id, entry, have)]
-            for subject, times in _subjects(course, entry)
+            for subject, times in subjects(course, entry)
         ]
         shared = _shared_out(asked, rules) if listed.once else {}
         gone = _counts(thing for things in shared.values() for thing in things)
@@ -240,8 +240,11 @@ def _ask(asked: _Asked, wanted: Wanted, mine: Sequence[Holding], rules: _Rules) 
     return Ask(wanted.count * asked.times, good, together)
 
 
-def _subjects(course: Course, entry: Entry) -> list[tuple[Subject, int]]:
-    """Whom a line is asked of, and how many times over."""
+def subjects(course: Course, entry: Entry) -> list[tuple[Subject, int]]:
+    """Whom a line is asked of, and how many times over.
+
+    Source: the list's own words.
+    """
     everybody = tuple(each.id for each in course.people)
     if entry.of in OWN:
         asked = [e for e in course.people if of_age(entry.when, e)]

@@ -1,10 +1,10 @@
 """One part of a line held against things: which fit, which are good enough, what is too weak."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from caldarium.core.lists.holdings import Holding, has_word
-from caldarium.core.plan.gear_list import Least, Wanted
+from caldarium.core.plan.gear_list import Counted, Least, Wanted
 
 AT_MOST = ("comfort_c", "limit_c", "mass_g")
 TOGETHER = ("r_value", "litres", "kcal")
@@ -75,6 +75,25 @@ def shortfalls(holding: Holding, least: Least) -> list[Short]:
             known = holding.facts.get(name)
             found.append(Short(name, None if known is None else 0.0, 1.0))
     return found
+
+
+def counts(
+    said: Iterable[Counted], line: tuple[str, str], wanted: Wanted, holding: Holding
+) -> bool:
+    """Whether a thing counts for a part of a line, by the user's word or by its name and figures.
+
+    Args:
+        said: the user's words.
+        line: ids of list and line.
+        wanted: the part.
+        holding: the thing.
+
+    Source: the list's own words.
+    """
+    for each in said:
+        if (each.list, each.entry, each.piece) == (*line, holding.key):
+            return each.counts
+    return fits(holding, wanted) and not shortfalls(holding, wanted.least)
 
 
 def part_of(wanted: Wanted, times: int, able: Sequence[tuple[Holding, bool]]) -> Part:

@@ -43,6 +43,7 @@ a bag."""
 FORMAT = "caldarium-course"
 VERSION = 2
 MOST_PEOPLE = 40
+MOST_GROUP = 80
 MOST_WATER_L, MOST_FUEL_G = 15.0, 1000.0
 """Water filled at once [L] and fuel a day [g] beyond which a figure is a slip."""
 EARLIEST, LATEST = 1900, 2200
@@ -333,7 +334,7 @@ class Course(Value):
     clothes_in_bed: bool = Field(default=True, description="warm clothes count as part of the bed")
     spare_set: SpareSet = Field(default="one dry set", description="spare clothes, never idle")
     liner_claims: bool = Field(default=False, description="liners as claimed, not as modelled")
-    group: tuple[GroupKit, ...] = Field(default=(), max_length=80)
+    group: tuple[GroupKit, ...] = Field(default=(), max_length=MOST_GROUP)
     helpers: tuple[Helper, ...] = Field(
         default=(), max_length=20, description="porters, animals and sleds"
     )

@@ -6,11 +6,13 @@ from typing import Any
 
 from caldarium.core.plan.changes import add_piece, fresh_id, with_person
 from caldarium.core.plan.course import Course, Person
+from caldarium.core.plan.group_kit import wanted
 from caldarium.core.plan.kit import (
     Bag,
     BedPart,
     Cover,
     Garment,
+    GroupKit,
     Hammock,
     Item,
     Liner,
@@ -55,8 +57,8 @@ def give(course: Course, person: str, piece: Stored, catalogue: Mapping[str, Kit
 
 
 def lent(course: Course) -> Counter[str]:
-    """How many of each stored piece are in people's kit, by its tag in lower case; of pieces given
-    before tags were kept, by the id that their tag gave them.
+    """How many of each stored piece a course has, by its tag in lower case; of pieces given before
+    tags were kept, by the id that their tag gave them.
 
     Source: none, bookkeeping.
     """
@@ -67,7 +69,17 @@ def lent(course: Course) -> Counter[str]:
     for shelter in course.shelters:
         if store_key(shelter):
             found[store_key(shelter)] += 1
+    for kit in stored_group(course):
+        found[store_key(kit)] += wanted(course, kit)
     return found
+
+
+def stored_group(course: Course) -> list[GroupKit]:
+    """What of the group's kit is from the store, of each as many as its rule asks.
+
+    Source: none, bookkeeping.
+    """
+    return [kit for kit in course.group if kit.tag]
 
 
 def store_key(piece: Weighed) -> str:
@@ -125,4 +137,8 @@ def reweighed(course: Course, piece: Stored) -> Course:
         )
         for person in course.people
     )
-    return course.altered(people=people, shelters=tuple(map(again, course.shelters)))
+    return course.altered(
+        people=people,
+        shelters=tuple(map(again, course.shelters)),
+        group=tuple(map(again, course.group)),
+    )

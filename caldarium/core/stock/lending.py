@@ -7,9 +7,10 @@ from typing import Literal
 
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.findings import Finding
+from caldarium.core.plan.group_kit import wanted
 from caldarium.core.plan.kit import Item
 from caldarium.core.stock.inventory import Stored
-from caldarium.core.stock.issue import kit_id, lent, store_key, stored_pieces
+from caldarium.core.stock.issue import kit_id, lent, store_key, stored_group, stored_pieces
 
 RefusalReason = Literal["retired", "unfit", "none left"]
 """Why a piece is not given. Figures: how many there are. Names: courses that have them."""
@@ -18,7 +19,7 @@ RefusalReason = Literal["retired", "unfit", "none left"]
 @dataclass(frozen=True)
 class Loan:
     """So many of a piece with a course: its number and name, first and last day, nights, and who
-    has them."""
+    has them; of the group's kit nobody by name."""
 
     course: int
     name: str
@@ -102,7 +103,8 @@ def refusal(
 
 @dataclass(frozen=True)
 class ToGet:
-    """A piece that a course hires or buys: whose, what it costs and where it is had."""
+    """A piece that a course hires or buys: whose, empty for the group's, what it costs and where it
+    is had."""
 
     person: str
     piece: Stored
@@ -141,5 +143,10 @@ def to_get(course: Course, stored: Mapping[str, Stored]) -> list[ToGet]:
         for piece in stored_pieces(person)
         if (key := store_key(piece)) in stored
     ]
-    wanted = [each for each in found if each.piece.owner in ("hire", "buy on arrival")]
-    return sorted(wanted, key=lambda each: (each.piece.owner != "hire", each.piece.name))
+    found += [
+        ToGet("", stored[key], wanted(course, kit))
+        for kit in stored_group(course)
+        if (key := store_key(kit)) in stored
+    ]
+    away = [each for each in found if each.piece.owner in ("hire", "buy on arrival")]
+    return sorted(away, key=lambda each: (each.piece.owner != "hire", each.piece.name))

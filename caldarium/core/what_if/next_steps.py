@@ -16,7 +16,7 @@ from caldarium.core.plan.changes import (
     set_leg,
     with_person,
 )
-from caldarium.core.plan.course import Course
+from caldarium.core.plan.course import MOST_GROUP, Course
 from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Bag, Garment, GroupKit, Pad, Shelter
 from caldarium.core.plan.value import NotThereError
@@ -168,7 +168,7 @@ def _there(found: Found | None, name: str) -> Found:
 def _under_a_roof(course: Course, step: Step, shelves: Shelves) -> Course:
     """Everybody sits in a group shelter in a hold; where none is carried, enough of them are."""
     group = course.group
-    if all(kit.id != ROOF for kit in group) and len(group) < 80:
+    if all(kit.id != ROOF for kit in group) and len(group) < MOST_GROUP:
         piece = shelves.everything.get(ROOF_KIND)
         if isinstance(piece, Shelter):
             kit = GroupKit(

@@ -10,6 +10,7 @@ from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from caldarium.core.lighten.frontier import ready_of
+from caldarium.core.lighten.group_choice import GroupChoice, with_group
 from caldarium.core.lighten.lever import Lever, Levers, taken
 from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.party import Party, with_people
@@ -24,6 +25,7 @@ from caldarium.core.stock.supply import SOURCES, Supply
 from caldarium.core.what_if.progress import Heard
 from caldarium.web.editing import editing
 from caldarium.web.forms import Sent, Texts
+from caldarium.web.lighten.group_panel import group_panel
 from caldarium.web.lighten.panels import (
     found_panel,
     levers_panel,
@@ -40,6 +42,7 @@ from caldarium.web.lighten.work import (
     Costs,
     SoFar,
     costs_task,
+    group_task,
     levers_task,
     party_task,
     person_task,
@@ -54,7 +57,7 @@ from caldarium.words.stock import SOURCE_NAMES
 
 router = APIRouter()
 About = tuple[int, str, str, str, Asked]
-Found = TypeVar("Found", Proposal, Party, Costs, Levers, Phases, Pitched)
+Found = TypeVar("Found", Proposal, Party, Costs, Levers, Phases, Pitched, GroupChoice)
 CHANGED = "The course has changed since that was found: look again."
 
 
@@ -74,6 +77,7 @@ SEARCHES = {
     "levers": Search("lighten/helps-most", "levers", levers_task),
     "phases": Search("lighten/part-way", "phases", phases_task),
     "shelters": Search("lighten/shelters", "shelters", shelters_task),
+    "group": Search("lighten/group-kit", "group_kit", group_task),
 }
 
 
@@ -110,6 +114,7 @@ def _page(
     costs = outcome if isinstance(outcome, Costs) else None
     helps = outcome if isinstance(outcome, Levers) else None
     pitched = outcome if isinstance(outcome, Pitched) else None
+    group = outcome if isinstance(outcome, GroupChoice) else None
     part_way = outcome if isinstance(outcome, Phases) else None
     return page(
         request,
@@ -139,6 +144,7 @@ def _page(
         helps=levers_panel(course, helps, display) if helps else None,
         part_way=phases_panel(course, part_way, display) if part_way else None,
         pitched=shelters_panel(course, pitched, display) if pitched else None,
+        group=group_panel(course, group, display) if group else None,
         places=place_rows(course, asked),
         ready=ready_rows(course, display),
         own_grams=own_grams(person),
@@ -169,6 +175,14 @@ def show_shelters(
 ) -> HTMLResponse:
     """The lightest shelters, filled."""
     return _page(request, number, "shelters", asked)
+
+
+@router.get("/courses/{number}/lighten/group-kit")
+def show_group_kit(
+    request: Request, number: int, asked: Annotated[Asked, Depends()]
+) -> HTMLResponse:
+    """The lightest kit of the group, by its rules."""
+    return _page(request, number, "group", asked)
 
 
 @router.get("/courses/{number}/lighten/part-way")
@@ -289,6 +303,25 @@ def change_shelters(request: Request, number: int, form: Texts) -> Response:
         return _page(request, number, "shelters", asked, CHANGED)
     editing(request, number, form).keep("lighter shelters", partial(with_shelters, found=found))
     return RedirectResponse(_address(number, "shelters", asked), status_code=303)
+
+
+@router.post("/courses/{number}/lighten/group-kit")
+def change_group_kit(request: Request, number: int, sent: Sent) -> Response:
+    """Look for lighter group kit, stop, or take what is ticked of it."""
+    form = {name: value for name, value in sent.items() if isinstance(value, str)}
+    if form.get("act") != "take":
+        return _begin(request, number, "group", form)
+    asked, found = _found(request, number, "group", form, GroupChoice)
+    if found is None:
+        return _page(request, number, "group", asked, CHANGED)
+    ticked = {each for each in sent.getlist("piece") if isinstance(each, str)}
+    taken = [at for at in found.changed if str(at) in ticked]
+    if not taken:
+        return _page(request, number, "group", asked, "Tick what is to change.")
+    editing(request, number, form).keep(
+        "lighter group kit", partial(with_group, found=found, taken=taken)
+    )
+    return RedirectResponse(_address(number, "group", asked), status_code=303)
 
 
 @router.post("/courses/{number}/lighten/part-way")

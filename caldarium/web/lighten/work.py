@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from caldarium.core.lighten.frontier import BySource, Tread, by_source, frontier
+from caldarium.core.lighten.group_choice import GroupChoice, lightest_group
 from caldarium.core.lighten.lever import Levers, levers
 from caldarium.core.lighten.offers import own_pieces
 from caldarium.core.lighten.party import Party, lighten_party
@@ -222,6 +223,18 @@ def shelters_task(
     def work(heard: Heard) -> Pitched:
         told = so_far.told(heard)
         return lightest_shelters(course, build_timeline(course), supply, asked.from_where, told)
+
+    return work
+
+
+def group_task(
+    course: Course, supply: Supply, asked: Asked, so_far: SoFar
+) -> Callable[[Heard], GroupChoice]:
+    """The work that looks for the lightest kit of the group."""
+
+    def work(heard: Heard) -> GroupChoice:
+        so_far.told(heard)(0.0)
+        return lightest_group(course, build_timeline(course), supply, asked.from_where)
 
     return work
 
