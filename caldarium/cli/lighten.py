@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from caldarium.core.lighten.group_choice import GroupChoice
     from caldarium.core.lighten.proposal import Proposal
     from caldarium.core.lighten.rounds import Search
+    from caldarium.core.lighten.rules import Rule
     from caldarium.core.stock.supply import Source, Supply
 
 
@@ -140,12 +141,23 @@ def _document(found: "Proposal") -> dict[str, Any]:
         "why": [
             {
                 "id": each.key,
-                "rule": each.rule,
+                "rule": _rule_name(each.rule),
                 "moment": each.lack.moment if each.lack else None,
                 "kind": each.lack.kind if each.lack else None,
                 "short": each.lack.much if each.lack else None,
-                "lighter": each.lost.piece.id if each.lost else None,
-                "saves_g": each.lost.saves_g if each.lost else None,
+                "lighter": each.lost[0].piece.id if each.lost else None,
+                "saves_g": each.lost[0].saves_g if each.lost else None,
+                "lost": [
+                    {
+                        "id": one.piece.id,
+                        "saves_g": one.saves_g,
+                        "rule": _rule_name(one.rule),
+                        "moment": one.lack.moment if one.lack else None,
+                        "kind": one.lack.kind if one.lack else None,
+                        "short": one.lack.much if one.lack else None,
+                    }
+                    for one in each.lost
+                ],
             }
             for each in found.reasons
         ],
@@ -153,6 +165,10 @@ def _document(found: "Proposal") -> dict[str, Any]:
         "seconds": round(found.seconds, 3),
         "frontier": [],
     }
+
+
+def _rule_name(rule: "Rule | str | None") -> str | None:
+    return rule if rule is None or isinstance(rule, str) else rule.name
 
 
 def _group(found: "GroupChoice") -> dict[str, Any]:

@@ -8,7 +8,7 @@ from caldarium.core.lighten.lever import Helped, Lever, Levers, Missing
 from caldarium.core.lighten.party import Party
 from caldarium.core.lighten.phases import Phase, Phases
 from caldarium.core.lighten.problem import Objective
-from caldarium.core.lighten.proposal import Lack, Proposal, Reason
+from caldarium.core.lighten.proposal import Lack, Lost, Proposal, Reason
 from caldarium.core.lighten.rules import Rule, RuleName
 from caldarium.core.lighten.shelters import Pitched
 from caldarium.core.lighten.verdict import Fail
@@ -126,27 +126,34 @@ def reason_words(reason: Reason, names: Mapping[str, str], display: Display) -> 
     elif reason.rule == "told":
         told.append("you said so")
     elif reason.rule is not None:
-        told.append(RULES[reason.rule])
+        told.append(_rule(reason.rule))
     if reason.lack is not None:
         told.append(f"without it {lack_words(reason.lack, names, display)}")
     return "; ".join(told) or "kept by what else is in the set"
 
 
-def lost_words(reason: Reason, names: Mapping[str, str], display: Display) -> str:
-    """Why the nearest lighter piece lost; empty where there is none. Source: core.lighten."""
-    lost = reason.lost
-    if lost is None:
-        return ""
+def lost_words(lost: Lost, names: Mapping[str, str], display: Display) -> str:
+    """Why a lighter piece lost. Source: core.lighten."""
     saves = f"{lost.piece.name} saves {display.mass(lost.saves_g)}"
+    if lost.rule == "told":
+        return f"{saves}, but you said what is to be in"
+    if lost.rule is not None:
+        return f"{saves}, against the rule: {_rule(lost.rule)}"
     if lost.lack is None:
-        return f"{saves} and a rule forbids it, or another piece would have to come in"
+        return f"{saves}, and another piece would have to come in or go out with it"
     return f"{saves} and leaves {lack_words(lost.lack, names, display)}"
 
 
 def rule_words(rule: Rule) -> str:
     """A rule in words. Source: none, wording."""
     number = "" if rule.least == 1 else f", {rule.least} of them"
-    return f"{RULES[rule.name]}{number}"
+    return f"{_rule(rule)}{number}"
+
+
+def _rule(rule: Rule) -> str:
+    if rule.line is not None:
+        return f"“{rule.line.text}”, asked for by {rule.line.of}"
+    return RULES[rule.name]
 
 
 def party_sentence(found: Party, display: Display) -> str:

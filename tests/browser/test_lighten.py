@@ -45,8 +45,8 @@ def test_group_kit_is_taken_piece_by_piece_by_keyboard_on_a_phone(page: Page) ->
     page.keyboard.press("Enter")
     expect(page.locator("#undo")).to_be_enabled(timeout=20_000)
     page.goto("/courses/1/load")
-    expect(page.get_by_text("small repair kit").first).to_be_visible()
-    expect(page.get_by_text("stove, burner and pot").first).to_be_visible()
+    expect(page.get_by_role("link", name="Change small repair kit")).to_be_visible()
+    expect(page.get_by_role("link", name="Change stove, burner and pot")).to_be_visible()
     page.locator("#undo").click()
     expect(page.locator("#undo")).to_be_disabled(timeout=20_000)
 

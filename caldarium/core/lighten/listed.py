@@ -9,18 +9,21 @@ from caldarium.core.lists.applies import applies, ground_of, of_age
 from caldarium.core.lists.holdings import holding_of
 from caldarium.core.lists.judge import judge
 from caldarium.core.plan.course import Course, Person
-from caldarium.core.plan.gear_list import Entry, Wanted
+from caldarium.core.plan.gear_list import Entry, GearList, Wanted
 from caldarium.core.plan.kit import Bag, Garment, Pad
 from caldarium.core.timeline.moments import Timeline
 
 
 @dataclass(frozen=True)
 class AskedFor:
-    """A part of a line that one person must meet."""
+    """A part of a line that one person must meet; ids of its list and itself, and its own text with
+    its list's name."""
 
     list: str
     entry: str
     wanted: Wanted
+    text: str = ""
+    of: str = ""
 
 
 def asked_for(course: Course, person: Person, timeline: Timeline) -> list[AskedFor]:
@@ -34,20 +37,20 @@ def asked_for(course: Course, person: Person, timeline: Timeline) -> list[AskedF
     ground = ground_of(course, timeline)
     now = {(each.list, each.entry): each for each in judge(course, timeline, person.id)}
     return [
-        AskedFor(listed, entry.id, part)
+        AskedFor(listed.id, entry.id, part, entry.text, listed.name)
         for listed, entry in _lines(course)
         if entry.of != "instructor" or person.instructor
         if applies(entry.when, ground) and of_age(entry.when, person)
-        if (judged := now.get((listed, entry.id))) is not None and judged.state != "elsewhere"
+        if (judged := now.get((listed.id, entry.id))) is not None and judged.state != "elsewhere"
         for part in entry.ways[judged.way if judged.good else 0].parts
     ]
 
 
-def _lines(course: Course) -> Iterator[tuple[str, Entry]]:
+def _lines(course: Course) -> Iterator[tuple[GearList, Entry]]:
     for listed in course.lists:
         for entry in listed.entries:
             if entry.must and entry.of in ("head", "instructor"):
-                yield listed.id, entry
+                yield listed, entry
 
 
 def counts(course: Course, person: Person, asked: AskedFor, piece: Garment | Bag | Pad) -> bool:

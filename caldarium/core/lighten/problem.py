@@ -469,8 +469,8 @@ class Problem:
         """Keys of the pieces of each bed. Source: none, bookkeeping."""
         return [frozenset(self.offers[at].key for at in bed.offers) for bed in beds]
 
-    def nearest_lighter(self, chosen: Chosen, at: int) -> int | None:
-        """The heaviest piece lighter than a chosen one that does its job; None for none.
+    def nearest_lighter(self, chosen: Chosen, at: int, most: int) -> list[int]:
+        """The heaviest pieces lighter than a chosen one that do its job, so many at most.
 
         Source: core.what_if.swaps.
         """
@@ -483,14 +483,15 @@ class Problem:
             and other.mass_g < piece.mass_g
             and same_job(piece, other)
         ]
-        return max(lighter, key=lambda n: self.pieces[n].mass_g, default=None)
+        return sorted(lighter, key=lambda n: -self.pieces[n].mass_g)[:most]
 
-    def rule_broken(self, chosen: Chosen) -> RuleName | None:
+    def rule_broken(self, chosen: Chosen) -> Rule | None:
         """The first rule that a set breaks. Source: rules."""
         have = set(chosen.clothes)
         for rule in self.rules:
-            if len(have & set(rule.pieces)) < rule.least:
-                return rule.name
+            count, most = len(have & set(rule.pieces)), rule.most
+            if count < rule.least or (most is not None and count > most) or have & set(rule.barred):
+                return rule
         return None
 
     def lost_below(self, bottom: int) -> float:

@@ -1,6 +1,6 @@
 """What is proposed to one person: the set, what comes in and goes out, and why."""
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -8,7 +8,7 @@ from caldarium.core.lighten.lightest import Lightest, lightest
 from caldarium.core.lighten.offers import Offer, Piece, offers_for, own_grams, own_pieces
 from caldarium.core.lighten.problem import GRACES, Chosen, Objective, Problem, Wish
 from caldarium.core.lighten.rounds import Search
-from caldarium.core.lighten.rules import Rule, RuleName
+from caldarium.core.lighten.rules import Rule
 from caldarium.core.lighten.verdict import Fail, FailKind, depths, fails, worse
 from caldarium.core.person_result import PersonResult
 from caldarium.core.plan.course import Course, Person
@@ -34,25 +34,30 @@ class Lack:
     warmer_k: float
 
 
+MOST_LOST = 2
+"""Lighter pieces that are looked at in the place of each that is in."""
+
+
 @dataclass(frozen=True)
 class Lost:
-    """The nearest lighter piece in the place of a chosen one, what it would save [g], and what it
-    would leave short, nothing where a rule forbids it."""
+    """A lighter piece in the place of a chosen one, what it would save [g], the rule that forbids
+    it, if any, and what it would leave short otherwise."""
 
     piece: Piece
     saves_g: float
+    rule: Rule | Literal["told"] | None
     lack: Lack | None
 
 
 @dataclass(frozen=True)
 class Reason:
-    """Why a piece is in a set: a rule, or what would not hold without it; and the alternative that
-    lost."""
+    """Why a piece is in a set: a rule, or what would not hold without it; and the alternatives that
+    lost, that nearest in mass first."""
 
     key: str
-    rule: RuleName | Literal["the bed", "told"] | None
+    rule: Rule | Literal["the bed", "told"] | None
     lack: Lack | None
-    lost: Lost | None
+    lost: tuple[Lost, ...]
 
 
 @dataclass(frozen=True)
@@ -257,44 +262,73 @@ def bed_keys(proposal: Proposal) -> frozenset[str]:
     return frozenset(each.id for each in pieces if not isinstance(each, Garment))
 
 
+Swap = tuple[Chosen, Piece, float]
+"""A set with a lighter piece in the place of one, that piece, and what it saves [g]."""
+
+
+@dataclass(frozen=True)
+class _Without:
+    """A set without one piece, None where that is no set; and what could take its place."""
+
+    key: str
+    less: Chosen | None
+    swaps: tuple[Swap, ...]
+
+
 def _reasons(problem: Problem, chosen: Chosen) -> tuple[Reason, ...]:
-    """Why each piece is in, and which lighter one lost."""
-    without: list[tuple[str, Chosen | None, Chosen | None, Piece | None, float]] = []
-    for at in chosen.clothes:
-        rest = tuple(each for each in chosen.clothes if each != at)
-        nearest = problem.nearest_lighter(chosen, at)
-        swapped = None
-        if nearest is not None:
-            swapped = replace(chosen, clothes=tuple(sorted((*rest, nearest))))
-        piece = problem.pieces[at]
-        other = None if nearest is None else problem.pieces[nearest]
-        saves = piece.mass_g - other.mass_g if other is not None else 0.0
-        without.append((piece.id, replace(chosen, clothes=rest), swapped, other, saves))
-    top, bottom = problem.tops[chosen.top], problem.bottoms[chosen.bottom]
-    for part, beds, name in ((top, problem.tops, "top"), (bottom, problem.bottoms, "bottom")):
-        lighter = [k for k, bed in enumerate(beds) if bed.grams < part.grams and bed.offers]
-        nearest = max(lighter, key=lambda k: beds[k].grams, default=None)
-        swapped = None if nearest is None else replace(chosen, **{name: nearest})
-        for at in part.offers:
-            new = [] if nearest is None else [n for n in beds[nearest].offers if n != at]
-            other = problem.offers[new[0]].piece if new else None
-            saves = 0.0 if nearest is None else part.grams - beds[nearest].grams
-            without.append((problem.offers[at].key, None, swapped, other, saves))
-    wanted = [each for _, one, two, _, _ in without for each in (one, two) if each is not None]
+    """Why each piece is in, and which lighter ones lost."""
+    without = [*_less_clad(problem, chosen), *_less_bedded(problem, chosen)]
+    sets = [each.less for each in without] + [one for each in without for one, _, _ in each.swaps]
+    wanted = list(dict.fromkeys(each for each in sets if each is not None))
     results = problem.verdicts.results([problem.person_in(each) for each in wanted])
     by_set = dict(zip(wanted, results, strict=True))
     found: list[Reason] = []
-    for key, less, swapped, other, saves in without:
-        rule: RuleName | Literal["the bed", "told"] | None = "the bed" if less is None else None
-        if less is not None and not problem.keeps_rules(less):
-            rule = problem.rule_broken(less) or "told"
+    for each in without:
+        less = each.less
+        rule = "the bed" if less is None else _rule_broken(problem, less)
         lack = None if less is None else _lack(problem, by_set[less])
-        lost = None
-        if swapped is not None and other is not None:
-            may = problem.keeps_rules(swapped)
-            lost = Lost(other, saves, _lack(problem, by_set[swapped]) if may else None)
-        found.append(Reason(key, rule, lack, lost))
+        lost = tuple(_lost(problem, swap, by_set) for swap in each.swaps)
+        found.append(Reason(each.key, rule, lack, lost))
     return tuple(found)
+
+
+def _lost(problem: Problem, swap: Swap, results: Mapping[Chosen, PersonResult]) -> Lost:
+    chosen, piece, saves = swap
+    broken = _rule_broken(problem, chosen)
+    return Lost(piece, saves, broken, None if broken else _lack(problem, results[chosen]))
+
+
+def _rule_broken(problem: Problem, chosen: Chosen) -> Rule | Literal["told"] | None:
+    if problem.keeps_rules(chosen):
+        return None
+    return problem.rule_broken(chosen) or "told"
+
+
+def _less_clad(problem: Problem, chosen: Chosen) -> Iterator[_Without]:
+    for at in chosen.clothes:
+        rest, piece = tuple(each for each in chosen.clothes if each != at), problem.pieces[at]
+        swaps = tuple(
+            (replace(chosen, clothes=tuple(sorted((*rest, n)))), other, piece.mass_g - other.mass_g)
+            for n in problem.nearest_lighter(chosen, at, MOST_LOST)
+            for other in [problem.pieces[n]]
+        )
+        yield _Without(piece.id, replace(chosen, clothes=rest), swaps)
+
+
+def _less_bedded(problem: Problem, chosen: Chosen) -> Iterator[_Without]:
+    top, bottom = problem.tops[chosen.top], problem.bottoms[chosen.bottom]
+    for part, beds, name in ((top, problem.tops, "top"), (bottom, problem.bottoms, "bottom")):
+        lighter = [k for k, bed in enumerate(beds) if bed.grams < part.grams and bed.offers]
+        nearest = sorted(lighter, key=lambda k: -beds[k].grams)[:MOST_LOST]
+        for at in part.offers:
+            swaps = tuple(
+                (replace(chosen, **{name: k}), problem.offers[new[0]].piece, saves)
+                for k in nearest
+                for new in [[n for n in beds[k].offers if n != at]]
+                for saves in [part.grams - beds[k].grams]
+                if new
+            )
+            yield _Without(problem.offers[at].key, None, swaps)
 
 
 def _lack(problem: Problem, result: PersonResult) -> Lack | None:

@@ -43,13 +43,14 @@ NEARLY = 0.05
 @dataclass(frozen=True)
 class Rule:
     """At least so many of some pieces, by place in the list, and at most so many where that is
-    said; of pieces that are barred none."""
+    said; of pieces that are barred none; of a rule that a list gives, the line that does."""
 
     name: RuleName
     least: int
     pieces: tuple[int, ...]
     most: int | None = None
     barred: tuple[int, ...] = ()
+    line: AskedFor | None = None
 
 
 def slot_of(piece: Garment) -> RuleName | None:
@@ -171,7 +172,7 @@ def _listed(
     for each in asked:
         places = [at for at, piece in enumerate(pieces) if counts(course, person, each, piece)]
         if len(places) >= each.wanted.count:
-            found.append(Rule("listed", each.wanted.count, tuple(places)))
+            found.append(Rule("listed", each.wanted.count, tuple(places), line=each))
     return found
 
 

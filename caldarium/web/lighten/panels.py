@@ -40,12 +40,12 @@ class ChangeRow:
 
 @dataclass(frozen=True)
 class KeptRow:
-    """A piece of the set: why it is in, the lighter one that lost, and where it is forced."""
+    """A piece of the set: why it is in, the lighter ones that lost, and where it is forced."""
 
     name: str
     grams: str
     why: str
-    lost: str
+    lost: list[str]
     leave: str
     forced: bool
 
@@ -92,7 +92,7 @@ def found_panel(
                 piece.name,
                 display.mass(piece.mass_g),
                 words.reason_words(reasons[piece.id], names, display),
-                words.lost_words(reasons[piece.id], names, display),
+                [words.lost_words(each, names, display) for each in reasons[piece.id].lost],
                 address(_listed(asked, "outside", piece.id)),
                 piece.id in asked.wish.inside,
             )

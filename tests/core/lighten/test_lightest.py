@@ -80,6 +80,14 @@ def test_every_piece_has_its_reason(demo) -> None:
     assert found.proven
     assert {each.key for each in found.reasons} == {piece.id for piece in own_pieces(found.after)}
     assert all(each.rule or each.lack for each in found.reasons)
+    masses = {piece.id: piece.mass_g for piece in own_pieces(found.after)}
+    for each in found.reasons:
+        saved = [one.saves_g for one in each.lost]
+        assert saved == sorted(saved)
+        assert len(saved) <= 2
+        for one in each.lost:
+            assert one.rule is None or one.lack is None
+            assert one.piece.id not in masses
 
 
 def test_what_is_forced_out_is_out_and_what_is_forced_in_is_in(demo) -> None:

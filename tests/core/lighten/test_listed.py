@@ -48,8 +48,11 @@ def test_the_lightest_set_meets_the_lists_and_is_heavier_for_it(on: bool) -> Non
     timeline = build_timeline(course)
     wish = Wish() if on else Wish(without=frozenset({"listed"}))
     question = Question(course, person, timeline, Supply(), ("own",), wish)
-    after = lighten(question, to_the_end).after
+    found = lighten(question, to_the_end)
+    after = found.after
     assert after is not None
+    lines = {each.rule.line.text for each in found.reasons if getattr(each.rule, "line", None)}
+    assert lines == ({"hats", "warm"} if on else set())
     judged = judge(with_person(course, after), timeline, person.id)
     mine = {each.entry: each.good for each in judged}
     assert len(mine) == 4
