@@ -11,7 +11,7 @@ from caldarium.core.lighten.linked import Linked
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.quick import Known
-from caldarium.core.lighten.rounds import Answer, Row, at_most
+from caldarium.core.lighten.rounds import Answer, Kind, Row, at_most
 from caldarium.core.lighten.verdict import Fail
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.quantities import Array
@@ -61,14 +61,14 @@ class Judge:
     def __init__(self, problem: Problem, mender: Mender) -> None:
         self.of, self._mender, self._glances = problem, mender, mender.glances
 
-    def judge(self, points: Sequence[Array], whole: bool) -> Answer:
+    def judge(self, points: Sequence[Array], kind: Kind) -> Answer:
         """Rows that points break; the course's verdict where bounds have nothing to say."""
         rows: list[Row] = []
         fit: list[Chosen] = []
         for point in points:
             broken = self._broken(point)
             rows += broken
-            if whole and not broken:
+            if kind != "broken" and not broken:
                 fit.append(self.of.chosen(point))
         if not fit:
             return Answer(tuple(rows))
@@ -78,7 +78,8 @@ class Judge:
         passed = any(chosen == first and not failing for chosen, failing in verdicts)
         fails = [(chosen, failing) for chosen, failing in verdicts if failing][:MOST_EXCLUDED]
         rows += self._excluded(fails)
-        mended = (self._mender.mended(chosen) for chosen, _ in fails[:MOST_MENDED])
+        few = fails[:MOST_MENDED] if kind == "whole" else []
+        mended = (self._mender.mended(chosen) for chosen, _ in few)
         return Answer(tuple(rows), (*holds, *(each for each in mended if each is not None)), passed)
 
     def _broken(self, point: Array) -> list[Row]:

@@ -7,6 +7,7 @@ import numpy as np
 
 from caldarium.core.lighten.judging import Judge
 from caldarium.core.lighten.mending import Mender
+from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.rounds import EnoughError, Search, Task, search
@@ -41,7 +42,13 @@ def lightest(
     mender = Mender(problem, start)
     judge = Judge(problem, mender)
     task = Task(
-        problem.weights, problem.bounds, problem.rows(), judge.judge, mender.begun, mender.better
+        problem.weights,
+        problem.bounds,
+        problem.rows(),
+        judge.judge,
+        mender.begun,
+        mender.better,
+        Nearby(problem).near,
     )
     found = Search()
 

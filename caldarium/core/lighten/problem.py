@@ -567,6 +567,10 @@ class Problem:
             and not any(self._goes_part_of_the_way(self.pieces[at]) for at in pair)
         ]
 
+    def turns_with(self, piece: int) -> list[int]:
+        """What cannot be worn beside a piece all day. Source: none, bookkeeping."""
+        return [b if a == piece else a for a, b in self._turns if piece in (a, b)]
+
     def rivals(self) -> list[tuple[int, int]]:
         """Pieces of which one takes the other's place wherever they go; both only where asked."""
         kept = {at for rule in self.rules if rule.least > 1 for at in rule.pieces}

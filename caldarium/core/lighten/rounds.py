@@ -8,6 +8,7 @@ point is proven.
 
 from collections.abc import Callable, Generator, Iterator, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import highspy
 import numpy as np
@@ -30,6 +31,10 @@ _NEEDLESS = (
 """What HiGHS need not try where a good point is known already."""
 MOST_AT_ONCE = 12
 """Whole points that are judged together."""
+MOST_NEAR = 6
+"""How often what is next to whole points is looked at before another program is solved."""
+NEAR = 0.01
+"""Share of the bound above it within which is looked: about as much as a program lifts it."""
 MOST_CUTS = 30
 """How often a broken point is cut before whole ones are asked for."""
 
@@ -77,10 +82,14 @@ class Search:
     judged: int = 0
 
 
-Judge = Callable[[Sequence[Array], bool], Answer]
-"""Looks at points; whether they are whole."""
+Kind = Literal["broken", "whole", "near"]
+"""Points that need not be whole, whole ones of least weight, and whole ones next to those."""
+Judge = Callable[[Sequence[Array], Kind], Answer]
+"""Looks at points of a kind."""
 Better = Callable[[Array], Array | None]
 """Makes a whole point that holds better, or one out of a broken one; None where it cannot."""
+Near = Callable[[Sequence[Array], float, float], Array]
+"""Whole points next to others that weigh between two sums."""
 Heard = Callable[[Search], bool]
 """Hears how far it is; says whether to go on."""
 
@@ -88,7 +97,8 @@ Heard = Callable[[Search], bool]
 @dataclass(frozen=True)
 class Task:
     """What is searched: weights of the columns and their bounds [V], rows that every point keeps,
-    a judge, what makes a whole point of a broken one, and a whole point better.
+    a judge, what makes a whole point of a broken one, and a whole point better, and what is next to
+    whole ones.
 
     Rows that a judge names hold for every whole point that passes.
     """
@@ -99,6 +109,7 @@ class Task:
     judge: Judge
     begin: Better
     better: Better
+    near: Near | None = None
 
 
 class EnoughError(Exception):
@@ -138,6 +149,7 @@ class _Rounds:
         self.rows = list(task.rows)
         self._known = len(self.rows)
         self._of_whole: set[int] = set()
+        self._dense, self._limits = np.zeros((0, len(task.weights))), np.zeros((0, 2))
         self._program = quiet_solver()
         self._columns = np.arange(len(task.weights), dtype=np.int32)
         self._program.addVars(len(self._columns), self.low, self.high)
@@ -164,13 +176,13 @@ class _Rounds:
             least = float(self.task.weights @ wholes[0])
             self.found.bound = max(self.found.bound, least)
             self.found.judged += 1
-            answer = self.task.judge(wholes, True)
+            answer = self.task.judge(wholes, "whole")
             if answer.passed:
                 self.found.best, self.found.value = wholes[0], least
                 break
             yield from self._take(answer.holds)
-            self._of_whole |= set(range(len(self.rows), len(self.rows) + len(answer.rows)))
-            self._learn(answer.rows)
+            self._learn_of_whole(answer.rows)
+            yield from self._look_near(wholes)
         self.found.bound, self.found.proven = self.found.value, True
         yield
 
@@ -188,11 +200,54 @@ class _Rounds:
             point = np.clip(np.array(self._program.getSolution().col_value), 0.0, 1.0)
             self.found.bound = max(self.found.bound, value)
             yield
-            answer = self.task.judge([point], False)
+            answer = self.task.judge([point], "broken")
             if not answer.rows:
                 break
             self._learn(answer.rows)
         return point
+
+    def _look_near(self, points: Sequence[Array]) -> Iterator[None]:
+        """Look at what is next to whole points and keeps every row, lightest first, for as long as
+        there is some: a program would find these one by one."""
+        if self.task.near is None:
+            return
+        known = {each.tobytes() for each in points}
+        around, pool = list(points), np.zeros((0, len(self._columns)))
+        for _ in range(MOST_NEAR):
+            least = self.found.bound
+            most = min(self.found.value - SAME, least + NEAR * abs(least))
+            pool = np.concatenate([pool, self.task.near(around, least, most)])
+            pool = pool[self._keep_rows(pool) & (pool @ self.task.weights < most)]
+            near = pool[np.argsort(pool @ self.task.weights, kind="stable")]
+            new = {each.tobytes(): each for each in near}
+            around = [each for key, each in new.items() if key not in known][:MOST_AT_ONCE]
+            if not around:
+                return
+            answer = self.task.judge(around, "near")
+            self.found.judged += 1
+            yield from self._take(answer.holds)
+            self._learn_of_whole(answer.rows)
+            known |= {each.tobytes() for each in around}
+
+    def _keep_rows(self, points: Array) -> Flags:
+        """Which whole points keep every row that is known."""
+        new = self.rows[len(self._dense) :]
+        if new:
+            more = np.zeros((len(new), len(self._columns)))
+            for k, row in enumerate(new):
+                more[k, list(row.columns)] = row.weights
+            self._dense = np.concatenate([self._dense, more])
+            limits = np.array([(row.least, row.most) for row in new])
+            self._limits = np.concatenate([self._limits, limits])
+        sums = points @ self._dense.T
+        least, most = self._limits.T
+        kept: Flags = ((sums >= least - WHOLE) & (sums <= most + WHOLE)).all(axis=1)
+        return kept
+
+    def _learn_of_whole(self, rows: Sequence[Row]) -> None:
+        """Learn rows that no program may leave out, as points that need not be whole keep them."""
+        self._of_whole |= set(range(len(self.rows), len(self.rows) + len(rows)))
+        self._learn(rows)
 
     def _learn(self, rows: Sequence[Row]) -> None:
         self.rows += rows
