@@ -1,7 +1,7 @@
 """The lightest sets for everybody, with what the store has shared between them."""
 
 from collections import Counter
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import TypeVar, cast
@@ -59,7 +59,8 @@ def lighten_party(
     """The lightest set of everybody, no piece of the store given out more often than there is.
 
     Everybody is looked at alone first, which bounds the sum; where more want a piece than there
-    are, those keep it who would carry most more without it.
+    are, those keep it who would carry most more without it. After as many such looks as there are
+    people, those who need most choose first, and whoever comes after takes what is left.
 
     Args:
         course, timeline: the plan.
@@ -80,6 +81,7 @@ def lighten_party(
     bounds = [_at_least(each) for each in found]
     barred: list[frozenset[str]] = [frozenset()] * count
     scarce: list[str] = []
+    looks = 0
     while True:
         offer = _over_asked(found, supply)
         if offer is None:
@@ -87,6 +89,10 @@ def lighten_party(
         scarce.append(offer.piece.name)
         wants = [at for at, each in enumerate(found) if _has(each, offer)]
         there = counted(offer, supply) or 0
+        if looks + len(wants) > count:
+            scarce += _in_turn(found, bounds, barred, supply, alone)
+            break
+        looks += len(wants)
         without = {at: alone(at, barred[at] | {offer.key}) for at in wants}
         costly = sorted(wants, key=lambda at: _dearer(found[at], without[at]), reverse=True)
         for at in costly[there:]:
@@ -95,6 +101,35 @@ def lighten_party(
             bounds[at] = min(bounds[at], _at_least(without[at]))
     proven = not scarce and all(each.proven for each in found)
     return Party(tuple(found), sum(bounds), proven, tuple(dict.fromkeys(scarce)))
+
+
+def _in_turn(
+    found: list[Proposal],
+    bounds: list[float],
+    barred: Sequence[frozenset[str]],
+    supply: Supply,
+    alone: Callable[[int, frozenset[str]], Proposal],
+) -> list[str]:
+    """Sets for everybody one after another, in place, who needs most first, each without what is
+    given out by then; names of what somebody went without."""
+    given: Counter[str] = Counter()
+    offers: dict[str, Offer] = {}
+    scarce: list[str] = []
+    for at in sorted(range(len(found)), key=lambda at: -bounds[at]):
+        gone = {
+            key
+            for key, offer in offers.items()
+            if (there := counted(offer, supply)) is not None and given[key] >= there
+        }
+        missed = [each for each in found[at].incoming if each.key in gone]
+        if missed:
+            scarce += [each.piece.name for each in missed]
+            found[at] = alone(at, barred[at] | gone)
+            bounds[at] = min(bounds[at], _at_least(found[at]))
+        for each in found[at].incoming:
+            given[each.key] += 1
+            offers[each.key] = each
+    return scarce
 
 
 def _at_least(proposal: Proposal) -> float:

@@ -241,8 +241,8 @@ class _Rounds:
             self._limits = np.concatenate([self._limits, limits])
         sums = points @ self._dense.T
         least, most = self._limits.T
-        kept: Flags = ((sums >= least - WHOLE) & (sums <= most + WHOLE)).all(axis=1)
-        return kept
+        within: Flags = (sums >= least - WHOLE) & (sums <= most + WHOLE)
+        return np.logical_and.reduce(within, axis=1)
 
     def _learn_of_whole(self, rows: Sequence[Row]) -> None:
         """Learn rows that no program may leave out, as points that need not be whole keep them."""

@@ -4,6 +4,8 @@ from dataclasses import replace
 from itertools import pairwise
 from types import SimpleNamespace
 
+import pytest
+
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess_people
 from caldarium.core.lighten.frontier import (
@@ -127,10 +129,24 @@ def test_what_is_given_touches_nothing_but_clothes_and_bed() -> None:
     assert given.garments == stale.garments
 
 
-def test_a_party_is_never_given_more_than_there_is() -> None:
+@pytest.mark.parametrize(
+    "pieces",
+    [
+        {"synthetic-tee": 1, "liner-socks": 2},
+        # So many that are scarce that people take turns in the end.
+        {
+            "synthetic-tee": 1,
+            "liner-socks": 2,
+            "thin-socks": 2,
+            "light-crew-synthetic": 1,
+            "light-trousers": 1,
+        },
+    ],
+)
+def test_a_party_is_never_given_more_than_there_is(pieces: dict[str, int]) -> None:
     course = demo_course("hot-canyon")
-    shelf = [stored("T-1", "synthetic-tee", 1), stored("S-1", "liner-socks", 2)]
-    supply = Supply(shelf, {"t-1": 1, "s-1": 2}, EVERYTHING)
+    shelf = [stored(f"T-{at}", *each) for at, each in enumerate(pieces.items())]
+    supply = Supply(shelf, {each.tag.lower(): each.count for each in shelf}, EVERYTHING)
     hears = few_points(200)
     found = lighten_party(
         course, build_timeline(course), supply, lambda _, search: hears(search), ["own", "store"]
