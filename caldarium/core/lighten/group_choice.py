@@ -231,16 +231,17 @@ def _chosen(
         program.row([*uses, (new[at], 1.0)], 0.0, float(ware.count))
     _ask(program, course, needs, [_able(each, goods, new, slots, chosen) for each in needs])
     values, gap = program.solved()
+    if not values:
+        # Out of time with nothing found: all stays.
+        values, gap = [0.0] * (new[-1] + 1 if new else 0), 1.0
     places: list[Place] = []
     for slot, columns in zip(slots, chosen, strict=True):
         at = next((at for at, column in columns.items() if values[column] > 0.5), None)
         after = slot.kit if at is None else _in_place_of(slot.kit, goods[at].item)
-        lines = dict.fromkeys(key for key, _ in slot.answers)
-        lines |= (
-            {} if at is None else dict.fromkeys(need.key for need, _ in _for(course, after, needs))
-        )
+        keys = [key for key, _ in slot.answers]
+        keys += [] if at is None else [need.key for need, _ in _for(course, after, needs)]
         source: Source = "own" if at is None else goods[at].source
-        places.append(Place(slot.kit, after, source, slot.count, tuple(lines)))
+        places.append(Place(slot.kit, after, source, slot.count, tuple(dict.fromkeys(keys))))
     added = {at: round(values[column]) for at, column in enumerate(new) if values[column] > 0.5}
     places += _added(course, goods, added, needs)
     too_few = tuple(
