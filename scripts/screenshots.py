@@ -25,7 +25,7 @@ VIEWS = {
     "check": ("/courses/1/check", (1280, 800), True),
     "log": ("/courses/1/log", (1280, 800), True),
     "debrief": ("/courses/1/debrief", (1280, 800), True),
-    "lighten": ("/courses/1/lighten/caution?person=runa&sources=own%2Cstore", (1280, 800), True),
+    "lighten": ("/courses/1/lighten/caution?person=tavi&sources=own%2Cstore", (1280, 800), True),
 }
 
 TYPED = {
