@@ -52,51 +52,89 @@ class Bound:
 
 
 class Seen(NamedTuple):
-    """What is certain of a point: insulation [clo, M x 7], the loss at least [W/(m² K), M x 7], and
-    the kind by whose loss each region is bounded; kinds that lose less are counted by how much of
-    them is there [M x 7]; the point itself [V]."""
+    """What is certain of a point: insulation [clo, M x 7], the least of what is bounded by region
+    [M x 7], such as the loss [W/(m² K)], and the kind by whose figure each region is bounded; kinds
+    of which that is less are counted by how much of them is there [M x 7]; the point itself [V]."""
 
     layers: Array
-    loss: Array
+    least: Array
     by: NDArray[np.intp]
     point: Array
 
 
 @dataclass(frozen=True)
+class Curves:
+    """What falls ever slower with insulation over a region: what it is in still air on a grid
+    [7 x GRID], and by how much wind multiplies that at each moment where a kind is outermost, in
+    order from the least, the last of them bare skin [M x K + 1]."""
+
+    still: Array
+    times: Array
+
+    def falls(self, grid: Array) -> Array:
+        """How steeply it falls in each cell of the grid, never steeper than in the one before
+        [7 x GRID]. Source: none, differences."""
+        falls = np.full(self.still.shape, np.inf)
+        falls[:, 1:] = -np.diff(self.still, axis=1) / np.diff(grid)
+        return np.minimum.accumulate(falls, axis=1)
+
+
+class Worn(NamedTuple):
+    """What a body wears at most at a point: resultant insulation at each moment [m² K/W, M]; total
+    insulation, with the air layer, of the whole [m² K/W, M]; and by region, turned round, as Curves
+    have it."""
+
+    whole: Array
+    total: Array
+    seen: Seen
+
+
+@dataclass(frozen=True)
 class DayBounds:
-    """Losses of one person at M moments over V columns, each of which is a piece, a bed, or a piece
-    that takes turns while it is worn.
+    """What one person loses and wears at M moments over V columns, each of which is a piece, a bed,
+    or a piece that takes turns while it is worn.
 
     local insulation [clo, M x V x 7]; kind of the column among the K that there are, by how open it
-    is and how deep it lies, K for one that is outermost nowhere in a region [M x V x 7]; heat that
-    a region may lose in still air by insulation, on a grid [clo, GRID] and [W/(m² K), 7 x GRID];
-    share of it that passes with wind by moment and kind, the last of them that of bare skin
-    [M x K + 1]; where on the grid the insulation ends that can lie there where a kind is outermost
-    [M x 7 x K + 1]; kinds that lie on the skin [K]; columns that are worn over those wherever they
-    are taken [M x V x 7].
+    is and how deep it lies, K for one that is outermost nowhere in a region [M x V x 7]; grid of
+    insulation [clo, GRID]; heat that regions lose [W/(m² K)]; their total insulation, less than
+    nothing [m² K/W]; where on the grid the insulation ends that can lie there where a kind is
+    outermost [M x 7 x K + 1]; kinds that lie on the skin [K]; columns that are worn over those
+    wherever they are taken [M x V x 7]; insulation of the air layer [m² K/W, M].
     """
 
     local: Array
     kind: NDArray[np.intp]
     grid: Array
-    still: Array
-    passes: Array
+    lost: Curves
+    kept: Curves
     ends: NDArray[np.intp]
     inner: Flags
     over: Flags
+    bare: Array
 
     def at(self, x: Array) -> Seen:
-        """What is certain of a point, of columns 0 to 1. Source: see the module."""
+        """What is certainly lost at a point, of columns 0 to 1. Source: see the module."""
         there = np.flatnonzero(x)
         layers = (x[there] @ self._layers[there]).reshape(-1, 7)
+        return self._seen(x, layers, self.lost)
+
+    def worn(self, seen: Seen) -> Worn:
+        """What the body wears at most at a point. Source: see the module."""
+        kept = self._seen(seen.point, seen.layers, self.kept)
+        totals = -kept.least
+        whole = uniform_equivalent(totals, self.bare)
+        return Worn(whole, 1 / (REGION_SHARE / totals).sum(axis=1), kept)
+
+    def _seen(self, x: Array, layers: Array, curves: Curves) -> Seen:
+        there = np.flatnonzero(x)
         place = np.minimum(np.searchsorted(self.grid, layers, side="right"), GRID - 1)
         far = np.minimum(place[..., None], self.ends)
-        loss = self.still[np.arange(7)[:, None], far] * self.passes[:, None]
-        share = (x[there] @ self._shuts[there].astype(float)).reshape(loss.shape)
-        # Nothing loses more than bare skin.
-        loss = np.minimum(loss, loss[..., -1:])
-        order: NDArray[np.intp] = loss.argsort(axis=-1)
-        ranked = np.take_along_axis(loss, order, axis=-1)
+        found = curves.still[np.arange(7)[:, None], far] * curves.times[:, None]
+        share = (x[there] @ self._shuts[there].astype(float)).reshape(found.shape)
+        # Nothing is worse than bare skin.
+        found = np.minimum(found, found[..., -1:])
+        order: NDArray[np.intp] = found.argsort(axis=-1)
+        ranked = np.take_along_axis(found, order, axis=-1)
         shares = np.take_along_axis(share, order, axis=-1)
         bounds = ranked * (1 - shares.cumsum(axis=-1) + shares) + (
             (ranked * shares).cumsum(axis=-1) - ranked * shares
@@ -111,7 +149,7 @@ class DayBounds:
     @cached_property
     def _shuts(self) -> Flags:
         """Which columns are of each kind over each region [V x M 7 K + 1]."""
-        kinds = np.array(range(self.passes.shape[1]))
+        kinds = np.array(range(self.lost.times.shape[1]))
         found: Flags = self.kind.transpose(1, 0, 2)[..., None] == kinds
         found[..., -1] = False
         return found.reshape(self.local.shape[1], -1)
@@ -122,16 +160,16 @@ class DayBounds:
         return self.local.transpose(1, 0, 2).reshape(self.local.shape[1], -1)
 
     @cached_property
-    def _falls(self) -> Array:
-        """How steeply each region's loss falls in each cell of the grid, never steeper than in the
-        one before, as it is convex [W/(m² K clo), 7 x GRID]."""
-        falls = np.full(self.still.shape, np.inf)
-        falls[:, 1:] = -np.diff(self.still, axis=1) / np.diff(self.grid)
-        return np.minimum.accumulate(falls, axis=1)
+    def _falls_of_lost(self) -> Array:
+        return self.lost.falls(self.grid)
+
+    @cached_property
+    def _falls_of_kept(self) -> Array:
+        return self.kept.falls(self.grid)
 
     def certain(self, x: Array) -> Array:
         """Loss that is certain at least at each moment [W/(m² K), M]."""
-        return self.at(x).loss.sum(axis=1)
+        return self.at(x).least.sum(axis=1)
 
     def worst(self, seen: Seen, allowed: Array, short: float, most: int) -> list[Bound]:
         """Bounds where a point loses more than is allowed, the worst first.
@@ -142,33 +180,53 @@ class DayBounds:
             short: by what share of that a point must be over it.
             most: how many are looked for.
         """
-        over = seen.loss.sum(axis=1) / allowed - 1
+        over = seen.least.sum(axis=1) / allowed - 1
         order: list[int] = np.argsort(-over)[:most].tolist()
         return [self.bound(m, seen) for m in order if over[m] > short]
 
     def bound(self, m: int, seen: Seen) -> Bound:
         """A bound on what is lost at a moment, at a point. Source: see the module."""
+        return self._straight(m, seen, self.lost, self._falls_of_lost, np.ones(7))
+
+    def worn_bound(self, m: int, worn: Worn) -> Bound:
+        """A bound on what is worn at a moment, at a point: at most a constant and weights over the
+        columns [m² K/W].
+
+        Source: the whole is a mean of the regions that is nowhere under its tangents.
+        """
+        total = float(worn.total[m])
+        shares = REGION_SHARE * (total / worn.seen.least[m]) ** 2
+        each = self._straight(m, worn.seen, self.kept, self._falls_of_kept, shares)
+        # What the body wears rises with the total ever slower, too.
+        thin, factor = float(self.bare[m]), float(cold.area_factor(worn.whole[m]))
+        slope = float(cold.area_factor(1.0)) - 1.0
+        rises = 1 / (1 - thin * slope / factor**2)
+        constant = float(worn.whole[m]) - rises * (each.constant + total)
+        return Bound(m, -rises * each.weights, constant)
+
+    def _straight(self, m: int, seen: Seen, curves: Curves, falls: Array, shares: Array) -> Bound:
+        """A straight bound from below on a sum over the regions by their shares."""
         layers, by = seen.layers[m], seen.by[m]
         weights = np.zeros(self.local.shape[1])
         constant = 0.0
-        passes = self.passes[m]
+        times = curves.times[m]
         places = np.maximum(_places(self.grid, layers), 1)
-        kinds = np.minimum(self.kind[m], len(passes) - 1)
+        kinds = np.minimum(self.kind[m], len(times) - 1)
         for r in range(7):
             k, ends = int(by[r]), self.ends[m, r]
             place = int(places[r])
             # The slope of the kind that bounds this region here, none beyond where that ends.
-            slope = float(self._falls[r, place] * passes[k]) if place <= ends[k] else 0.0
-            # A kind is least where it falls as steeply: in that cell or beside it, by the loss at
+            slope = float(falls[r, place] * times[k]) if place <= ends[k] else 0.0
+            # A kind is least where it falls as steeply: in that cell or beside it, by the figure at
             # the far end of a cell and the layers at its near end.
-            steep = _places(-self._falls[r], -slope / passes)
+            steep = _places(-falls[r], -slope / times)
             cells = np.clip(steep + np.array([[-1], [0], [1]]), 1, ends)
-            lost = self.still[r, cells] * passes + slope * self.grid[cells - 1]
-            least = lost.min(axis=0)
+            here = curves.still[r, cells] * times + slope * self.grid[cells - 1]
+            least = here.min(axis=0)
             most = min(least[k], least[-1])
-            constant += most
-            weights -= slope * self.local[m, :, r]
-            saved = np.maximum(most - least, 0.0)
+            constant += shares[r] * most
+            weights -= shares[r] * slope * self.local[m, :, r]
+            saved = shares[r] * np.maximum(most - least, 0.0)
             saved[-1] = 0.0
             over = seen.point * self.over[m, :, r]
             at = int(over.argmax())
@@ -186,6 +244,18 @@ def _places(values: Array, wanted: Array) -> NDArray[np.intp]:
     """The first places in rising values that are over or as great as some, the last for none."""
     found: NDArray[np.intp] = np.searchsorted(values, wanted).astype(np.intp)
     return np.minimum(found, len(values) - 1)
+
+
+def _bulged(grid: Array, values: Array) -> Array:
+    """The least that is over some values [7 x GRID] and rises ever slower.
+
+    A rise is at least as steep as any after it.
+    """
+    slopes = np.diff(values, axis=1) / np.diff(grid)
+    least = np.maximum.accumulate(slopes[:, ::-1], axis=1)[:, ::-1]
+    risen = (least * np.diff(grid)).cumsum(axis=1)
+    found: Array = np.concatenate([values[:, :1], values[:, :1] + risen], axis=1)
+    return found
 
 
 def finely(most: float, points: int) -> Array:
@@ -271,7 +341,8 @@ def day_bounds(
     grid = finely(most + 0.01, GRID)
     whole = region_insulation(np.repeat(grid[:, None], 7, axis=1)) * CLO
     whole = whole + STILL_LAYER / cold.area_factor(whole)
-    kept = _kept(air.where.air_speed[0], air.where.walking_speed[0], known, allowed)
+    speeds = (air.where.air_speed[0], air.where.walking_speed[0])
+    kept = _kept(*speeds, known, allowed)
     others = np.searchsorted(known, [BAG_PERMEABILITY, BARE_PERMEABILITY])
     of_kind = np.concatenate([pairs[:, 1].astype(int), others])
     # Under the outermost lies no more than what comes before it from skin to air, what covers only
@@ -294,8 +365,8 @@ def day_bounds(
         local=layers,
         kind=kind,
         grid=grid,
-        still=(REGION_SHARE / whole).T,
-        passes=1 / kept[:, of_kind],
+        lost=Curves((REGION_SHARE / whole).T, 1 / kept[:, of_kind]),
+        kept=Curves(-_bulged(grid, whole.T), kept[:, of_kind]),
         ends=ends,
         inner=np.append(pairs[:, 0] == SKIN, False),
         over=np.concatenate(
@@ -305,4 +376,5 @@ def day_bounds(
             ],
             axis=1,
         ),
+        bare=cold.air_layer(*speeds),
     )

@@ -3,66 +3,106 @@ body must be with each: all of them tried."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from itertools import combinations
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.day.digits import FEET, HANDS, Body, fingers, glove_rungs, toes, warmest_starts
+from caldarium.core.day.digits import FEET, HANDS, Body, fingers, glove_rungs, toes
 from caldarium.core.day.dressing import Air, Needs, best_alone
+from caldarium.core.lighten.day_chains import UNHURT, Asked, Chains, chains_of
 from caldarium.core.physics import cold
-from caldarium.core.physics.extremities import FREEZES, HIGHEST, Digits, blood_heat
+from caldarium.core.physics.extremities import Digits
 from caldarium.core.physics.quantities import Array, Flags
 from caldarium.core.plan.course import Person
 from caldarium.core.plan.figures import COVERED
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
 
-LARGEST = 5
-"""Pieces in a set that is tried."""
-MOST_SETS = 2400
-HALVINGS = 8
-"""How often the way from a cold body to one at its ease is halved."""
+MOST_SETS = 1200
+"""Sets that are tried: where there are more, pieces that are nearly alike count as one kind."""
+NEARLY = (0.0, 0.1, 0.2, 0.4, 1.0)
+"""Shares of its warmth by which a piece may be less warm than the warmest of its kind."""
 Digit = Literal["fingers", "toes"]
 AT_EASE = 10.0
 """More than a body at its ease wears anywhere [m² K/W]."""
-LINKED = 9
-"""How finely it is known what the moment before leaves."""
-MOST_LINKS = 3
-"""Moments for which that is known: the hardest, and those where it makes most of a difference."""
-WARMEST = 2.0
-"""Insulation beyond which nobody is looked at [m² K/W]."""
-NEVER = 1e3
-"""Insulation that stands for a moment that no body is warm enough for [m² K/W]."""
-
-
-@dataclass(frozen=True)
-class Link:
-    """A moment, by its place, that asks the more of the body the less it wore at the one before:
-    insulation worn then, falling [m² K/W, G], and what each set asks now [m² K/W, S x G]."""
-
-    moment: int
-    before: int
-    worn: Array
-    asks: Array
+NO_SLOPE = 1e-3
+"""Share of a sum over a day's moments below which one of them is not asked about."""
+ALIKE = 0.01
+"""Digits warmer by less than this are as warm [K]: what a set so left out asks counts still."""
 
 
 @dataclass(frozen=True)
 class DigitSets:
-    """Sets of pieces for fingers or toes, by place in a list of pieces, none of which has a part
-    that does as well; the body's insulation with which each set holds each moment [m² K/W, S x M],
-    0 where any does; moments that begin as the one before left them."""
+    """Sets of kinds of pieces for fingers or toes, none of which has a part that does about as
+    well; the pieces of each kind, by place in a list, of which one is enough and the warmest
+    counts; how the sets, and those that have such a part, do through a day; and by which of the
+    sets each of these counts."""
 
     digit: Digit
     sets: tuple[tuple[int, ...], ...]
-    asks: Array
-    links: tuple[Link, ...] = ()
+    kinds: tuple[tuple[int, ...], ...]
+    chains: Chains
+    by: NDArray[np.intp]
 
     @property
-    def matter(self) -> bool:
-        """Whether it matters which is taken. Source: none, bookkeeping."""
-        return bool((self.asks > 0).any()) or () not in self.sets
+    def binding(self) -> tuple[int, ...]:
+        """Moments at which it matters what a set asks. Source: none, bookkeeping."""
+        return self.chains.binding
+
+    @property
+    def asked(self) -> dict[int, Asked]:
+        """What is asked at each of those. Source: day_chains."""
+        return self.chains.asked
+
+    @cached_property
+    def _kept(self) -> NDArray[np.intp]:
+        """Where among those that do well enough each set that is kept stands [S]."""
+        first: NDArray[np.intp] = np.unique(self.by, return_index=True)[1]
+        return first
+
+    def short(self, share: Array, worn: Array) -> list[int]:
+        """Moments that some of the sets at a point do not end unhurt; at others none asks for more.
+
+        Args:
+            share: of each set at the point [S].
+            worn: what the body wears there [m² K/W, M].
+
+        Source: day_chains.
+        """
+        chains = self._chains_of_kept
+        ends = chains.take(np.flatnonzero(share > 0).tolist()).ends(worn)
+        hurt: Flags = np.logical_or.reduce(ends < UNHURT, axis=0)
+        return [m for m in self.binding if hurt[m]]
+
+    @cached_property
+    def _chains_of_kept(self) -> Chains:
+        return self.chains.take(self._kept.tolist())
+
+    def slopes(self, m: int, share: Array, worn: Array) -> Array:
+        """In what sum over a day's moments the sets at a point ask most of a body, 0 where it wears
+        as much as does any good: weights that sum to 1, or none.
+
+        Args:
+            m: the moment that must end unhurt, one that matters.
+            share: of each set at the point [S].
+            worn: what the body wears there at the moments that are asked about [m² K/W, n].
+
+        Source: the sum itself that decides it, for a single set.
+        """
+        asked = self.asked[m]
+        found = share @ asked.weights[self._kept]
+        found[worn >= share @ asked.most[self._kept]] = 0.0
+        found[found < NO_SLOPE * found.sum()] = 0.0
+        return found / max(found.sum(), 1e-12)
+
+    def of_sum(self, m: int, slopes: Array) -> Array:
+        """The least of a sum of what is worn with which each set, or what counts by it, ends a
+        moment unhurt [S]. Source: day_chains."""
+        found = np.full(len(self.sets), np.inf)
+        np.minimum.at(found, self.by, self.asked[m].of_sum(slopes))
+        return found
 
 
 def digit_sets(
@@ -76,6 +116,7 @@ def digit_sets(
     usable: Flags,
     watched: Flags,
     anyway: Array,
+    most: Array,
     before: NDArray[np.intp],
 ) -> DigitSets:
     """Sets that keep fingers or toes unhurt at every moment that is watched.
@@ -89,11 +130,12 @@ def digit_sets(
         wetness: how wet each piece is at least on variants of the person, 0 to 1 [S x M x N].
         usable: which pieces may be taken [N].
         watched: moments that count [M].
-        anyway: insulation that each moment asks of the body whatever the digits do [m² K/W, M].
+        anyway, most: insulation that each moment asks of the body whatever the digits do, and the
+            most that it can wear [m² K/W, M].
         before: place of the moment each follows on its day, -1 for a day's first [M].
 
     Returns:
-        The sets. Digits begin each moment as a body at its ease left them.
+        The sets; only that of nothing where it matters at no moment what is taken.
 
     Source: core.day.digits with every such set on.
     """
@@ -108,131 +150,90 @@ def digit_sets(
     # What covers a little of a hand or a foot beside other things is on in every set.
     always = [int(order[g]) for g in np.flatnonzero(over & ~small & ~asleep)]
     chosen = [int(g) for g in np.flatnonzero(over & small & ~asleep & usable[order])]
-    listed = _independent(chosen, dress.beats[0] | dress.beats[0].T, LARGEST)
-    sets = [tuple(sorted(int(order[g]) for g in each)) for each in listed]
-    worn = [tuple(pieces[at] for at in (*each, *always)) for each in sets]
-    cooling = _cooling(digit, person, worn, air, body, there, wetness, place)
-    every = np.arange(len(body.hours))
-    start = warmest_starts(cooling.found, body.hours, before)
-    asks = cooling.asks(start, every)
-    asks = np.where(watched & (asks > anyway), asks, 0.0)
-    # Nobody is asked for what no set can do.
-    asks = np.where((asks < NEVER).any(axis=0), asks, 0.0)
-    links = _links(cooling, asks, start, before, anyway)
-    kept = _minimal(sets, asks, np.concatenate([asks, *(each.asks for each in links)], axis=1))
+    kinds, listed = _sets_of_kinds(dress, chosen, region)
+    worn = [tuple(pieces[int(order[kinds[k][0]])] for k in each) for each in listed]
+    beside = tuple(pieces[at] for at in always)
+    clad = [(*each, *beside) for each in worn]
+    found, many, their = _cooling(digit, person, clad, air, body, there, wetness, place)
+    chains = chains_of(digit, found, many, their, anyway, most, watched, before)
+    if not chains.binding:
+        return DigitSets(digit, ((),), (), chains.take([0]), np.zeros(1, dtype=np.intp))
+    able: Flags = np.logical_and.reduce(
+        (chains.ends(chains.most) >= UNHURT) | ~chains.counts, axis=1
+    )
+    rows: list[int] = np.flatnonzero(able).tolist()
+    sets, chains = [listed[row] for row in rows], chains.take(rows).tightened()
+    by = _absorbed(sets, chains)
+    kept: list[int] = np.unique(by).tolist()
     return DigitSets(
         digit,
         tuple(sets[at] for at in kept),
-        asks[kept],
-        tuple(replace(each, asks=each.asks[kept]) for each in links),
+        tuple(tuple(sorted(int(order[g]) for g in each)) for each in kinds),
+        chains,
+        np.searchsorted(kept, by).astype(np.intp),
     )
 
 
-def _links(
-    cooling: "_Cooling", asks: Array, start: Array, before: NDArray[np.intp], anyway: Array
-) -> list[Link]:
-    """The moments at which even good sets ask more of the body than it needs itself, and more the
-    less it wore at the one before."""
-    need = cooling.body.needs
+def _sets_of_kinds(
+    dress: Wardrobes, places: Sequence[int], region: int
+) -> tuple[list[list[int]], list[tuple[int, ...]]]:
+    """Kinds of pieces, the warmest of each first, and all sets of kinds none of which takes
+    another's place: as fine as keeps the sets few; none at all where that cannot be."""
+    rivals: Flags = dress.beats[0] | dress.beats[0].T
+    for share in NEARLY:
+        kinds = _kinds(dress, places, rivals, region, share)
+        first = [each[0] for each in kinds]
+        found = _independent(rivals[np.ix_(first, first)])
+        if len(found) <= MOST_SETS:
+            return kinds, found
+    return [], [()]
 
-    def here(m: int, earlier: int, worn: Array) -> Array:
-        row = np.array([m])
-        each = [
-            cooling.asks(cooling.left(start, earlier, whole)[:, None], row)
-            for whole in worn.tolist()
+
+def _kinds(
+    dress: Wardrobes, places: Sequence[int], rivals: Flags, region: int, share: float
+) -> list[list[int]]:
+    """Pieces that differ in warmth over a region alone, and by no more than a share of it, and of
+    which only one is worn; the warmest of each kind first."""
+    local, open_to = dress.local[0, :, region], dress.permeability[0]
+    flags = np.stack(
+        [
+            getattr(dress, name)[0].astype(float)
+            for name in ("handwear", "together", "always", "only_at_camp", "layer", "wet_share")
         ]
-        return np.maximum(np.concatenate(each, axis=1), asks[:, m, None])
+    )
 
-    hard: dict[int, float] = {}
-    spread: dict[int, float] = {}
-    for m, earlier in enumerate(before.tolist()):
-        able = (asks[:, m] > 0) & (asks[:, m] < NEVER)
-        if earlier >= 0 and anyway[earlier] > 0 and able.any():
-            colder = np.minimum(here(m, earlier, anyway[earlier : earlier + 1])[able, 0], WARMEST)
-            beyond = np.maximum(asks[:, m], anyway[m]) / max(anyway[m], 1e-6)
-            more = float((colder - asks[able, m]).max())
-            if more > 0:
-                hard[m], spread[m] = float(np.quantile(beyond, 0.1)), more
-    chosen = {m for by in (hard, spread) for m in sorted(by, key=lambda m: -by[m])[:MOST_LINKS]}
-    links: list[Link] = []
-    for m in sorted(chosen):
-        earlier = int(before[m])
-        ease = max(float(need.neutral[0, earlier]), float(need.minimal[0, earlier]))
-        least = float(anyway[earlier])
-        worn: Array = np.array(np.linspace(max(ease, least), least, LINKED), dtype=float)
-        links.append(Link(m, earlier, worn, here(m, earlier, worn)))
-    return links
+    def alike(one: int, other: int) -> bool:
+        elsewhere = np.ones(len(local), dtype=bool)
+        elsewhere[[one, other]] = False
+        return bool(
+            rivals[one, other]
+            and local[one] >= local[other] >= (1 - share) * local[one]
+            and open_to[one] <= open_to[other]
+            and (flags[:, one] == flags[:, other]).all()
+            and (rivals[one] == rivals[other])[elsewhere].all()
+        )
+
+    kinds: list[list[int]] = []
+    for at in sorted(places, key=lambda g: (-local[g], open_to[g])):
+        mine = next((kind for kind in kinds if share and alike(kind[0], at)), None)
+        if mine is None:
+            kinds.append([at])
+        else:
+            mine.append(at)
+    return kinds
 
 
-def _independent(places: list[int], rivals: Flags, largest: int) -> list[tuple[int, ...]]:
-    """Sets of pieces none of which takes another's place."""
-    found: list[tuple[int, ...]] = []
-    for size in range(min(largest, len(places)) + 1):
-        for each in combinations(places, size):
-            if size < 2 or not rivals[np.ix_(each, each)].any():
-                found.append(each)
+def _independent(rivals: Flags) -> list[tuple[int, ...]]:
+    """Sets of places none of which rivals another, small ones first; more than are wanted where
+    there are."""
+    found: list[tuple[int, ...]] = [()]
+    for each in found:
         if len(found) > MOST_SETS:
             break
+        for at in range(each[-1] + 1 if each else 0, len(rivals)):
+            if not rivals[at, list(each)].any():
+                found.append((*each, at))
     return found
-
-
-@dataclass(frozen=True)
-class _Cooling:
-    """Digits of S sets through M moments, and the bodies that they belong to; what those wear is
-    not looked at."""
-
-    digit: Digit
-    found: Digits
-    air: Air
-    body: Body
-
-    def _steady(self, whole: Array, rows: NDArray[np.intp]) -> tuple[Array, Array]:
-        """Heat that the blood brings and where digits tend with a body in some insulation
-        [S x R x K]."""
-        need, where = self.body.needs, self.air.where
-        rate, there = where.metabolic_rate[:, rows], where.air[:, rows]
-        heat = self.body.share[rows] * blood_heat(
-            self.digit, rate, whole, need.minimal[:, rows], need.neutral[:, rows]
-        )
-        steady = there[..., None] + heat[..., None] * self.found.resistance[:, rows]
-        return heat[..., None], np.minimum(steady, HIGHEST)
-
-    def left(self, start: Array, moment: int, whole: float) -> Array:
-        """The warmest that a moment can leave with a body in some insulation [S]."""
-        _, steady = self._steady(np.array(whole), np.array([moment]))
-        steady = steady[:, 0]
-        fade = np.exp(-self.body.hours[moment] / self.found.constant[:, moment])
-        ends: Array = (steady + (start[:, moment, None] - steady) * fade).max(axis=-1)
-        return ends
-
-    def asks(self, start: Array, rows: NDArray[np.intp]) -> Array:
-        """Insulation that the body needs with each set at some moments [m² K/W, S x R], which
-        begin so warm [°C, S x R]."""
-        need, minutes = self.body.needs, 60 * self.body.hours[rows]
-        low = need.minimal[:, rows] / 2
-        top = np.maximum(need.neutral, need.minimal)[:, rows]
-
-        def safe(share: Array) -> Flags:
-            """Whether digits are unhurt where the body is so far from cold to at its ease."""
-            heat, steady = self._steady(low + share * (top - low), rows)
-            then = Digits(
-                self.found.clo[:, rows],
-                self.found.resistance[:, rows],
-                heat,
-                steady,
-                self.found.constant[:, rows],
-            )
-            enough = then.until(FREEZES, start[..., None]) >= minutes[:, None]
-            return np.logical_or.reduce(enough, axis=-1)
-
-        least, most = np.zeros(start.shape), np.ones(start.shape)
-        cold, warm = safe(least), safe(most)
-        for _ in range(HALVINGS):
-            middle = (least + most) / 2
-            enough = safe(middle)
-            least, most = np.where(enough, least, middle), np.where(enough, middle, most)
-        # What is not enough is less than what is needed.
-        return np.where(cold, 0.0, np.where(warm, low + least * (top - low), NEVER))
 
 
 def _cooling(
@@ -244,8 +245,8 @@ def _cooling(
     there: Flags,
     wetness: Callable[[list[Person]], Array],
     place: dict[str, int],
-) -> _Cooling:
-    """How fingers or toes cool with each set."""
+) -> tuple[Digits, Air, Body]:
+    """How fingers or toes cool with each set, in what air, and of what bodies."""
     variants = [person.model_copy(update={"garments": each, "overrules": ()}) for each in worn]
     dress = wardrobes(variants)
     shape = (len(variants), len(body.hours), dress.places)
@@ -262,7 +263,7 @@ def _cooling(
         body.hours, np.full(shape[:2], AT_EASE), _for_all(body.needs, len(variants)), body.share
     )
     found = (fingers if digit == "fingers" else toes)(dress, tried, many, their)
-    return _Cooling(digit, found, many, their)
+    return found, many, their
 
 
 def _soaked(
@@ -311,14 +312,21 @@ def _for_all(needs: Needs, count: int) -> Needs:
     return Needs(*(np.broadcast_to(part, (count, part.shape[1])) for part in vars(needs).values()))
 
 
-def _minimal(sets: list[tuple[int, ...]], asks: Array, told: Array) -> list[int]:
-    """Places of sets that hold every moment, and no part of which asks as little in all that is
-    told of it."""
+def _absorbed(sets: list[tuple[int, ...]], chains: Chains) -> NDArray[np.intp]:
+    """By which set each counts: the first part of it that keeps digits about as warm whenever it
+    matters, on bodies as cold and as warm as can be; itself where there is none [S]."""
+    rows = list(chains.binding)
+    ends = np.concatenate(
+        [np.minimum(each[:, rows], UNHURT) for each in (chains.coldest, chains.ends(chains.most))],
+        axis=1,
+    )
+    found: NDArray[np.intp] = np.arange(len(sets))
     kept: list[int] = []
     for at in sorted(range(len(sets)), key=lambda each: (len(sets[each]), sets[each])):
-        if (asks[at] >= NEVER).any():
-            continue
         parts = (other for other in kept if set(sets[other]) <= set(sets[at]))
-        if not any((told[other] <= told[at] + 1e-9).all() for other in parts):
+        like = next((k for k in parts if (ends[k] >= ends[at] - ALIKE).all()), None)
+        if like is None:
             kept.append(at)
-    return kept
+        else:
+            found[at] = like
+    return found

@@ -6,15 +6,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from caldarium.core.day.dressing import MOVING
-from caldarium.core.lighten.day_bounds import Seen
-from caldarium.core.lighten.linked import Linked
+from caldarium.core.lighten.day_bounds import Worn
+from caldarium.core.lighten.digit_sets import DigitSets
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.problem import Chosen, Problem
-from caldarium.core.lighten.quick import Known
 from caldarium.core.lighten.rounds import Answer, Kind, Row, at_most
 from caldarium.core.lighten.verdict import Fail
 from caldarium.core.physics.clothing import REGIONS
-from caldarium.core.physics.quantities import Array
+from caldarium.core.physics.quantities import CLO, Array
 
 CLEARLY = 1e-4
 """A point is cut where it is over what is allowed by more than this share."""
@@ -26,12 +25,14 @@ MOST_EXCLUDED = 4
 """Whole points of those looked at together of which it is told why they do not hold."""
 MOST_MENDED = 2
 """And of which sets are made that do."""
-BARE_LOSS = 40.0
-"""More than bare skin loses in any wind [W/(m² K)]."""
 
 
 Look = Callable[[Sequence[Chosen]], list[bool]]
 """Which of some sets fail in one way."""
+
+
+def _is_cold(fail: Fail) -> bool:
+    return fail[1] not in ("hot", "bed hot")
 
 
 def _with(chosen: Chosen, more: Iterable[int]) -> Chosen:
@@ -93,19 +94,16 @@ class Judge:
             weights = np.zeros(at.count)
             weights[: len(clad)] = bound.weights
             rows.append(at_most(weights, self.of.allowed[bound.at] - bound.constant))
-        digits = zip((at.fingers, at.toes), self.of.allows, self.of.linked, strict=True)
-        for part, allows, links in digits:
-            if not np.isfinite(allows).any():
-                continue
-            # A set that asks nothing allows whatever is lost bare.
-            most = np.where(np.isfinite(allows), allows, BARE_LOSS)
-            here = point[part] @ most
-            for bound in self.of.day.worst(seen, here, CLEARLY, AT_A_TIME):
-                weights = np.zeros(at.count)
-                weights[: len(clad)] = bound.weights
-                weights[part] = -most[:, bound.at]
-                rows.append(at_most(weights, -bound.constant))
-            rows += [row for each in links for row in self._linked(point, seen, part, each)]
+        chained = [
+            each
+            for each in zip((at.fingers, at.toes), self.of.digits, strict=True)
+            if each[1].binding
+        ]
+        if chained:
+            worn = self.of.day.worn(seen)
+            rows += [
+                row for part, sets in chained for row in self._chained(point, worn, part, sets)
+            ]
         if self.of.night is not None:
             for bound, top, bottom in self.of.night.bounds(x, y, z, 0.01, AT_A_TIME):
                 weights = np.zeros(at.count)
@@ -114,46 +112,77 @@ class Judge:
                 rows.append(at_most(weights, 0.0))
         return [row for row in rows if row.over(point) > CLEARLY]
 
-    def _linked(self, point: Array, seen: Seen, part: slice, link: Linked) -> list[Row]:
-        """The line over two moments that a point breaks most, as a row."""
-        if not len(link.slopes):
-            return []
-        loss = seen.loss.sum(axis=1)
-        allowed = link.most @ point[part]
-        over = (loss[link.moment] + link.slopes * loss[link.before]) / allowed - 1
-        j = int(np.argmax(over))
-        if over[j] <= CLEARLY:
-            return []
-        later, earlier = (self.of.day.bound(m, seen) for m in (link.moment, link.before))
-        weights = np.zeros(self.of.columns.count)
-        slope = float(link.slopes[j])
-        weights[: len(later.weights)] = later.weights + slope * earlier.weights
-        weights[part] = -link.most[j]
-        return [at_most(weights, -later.constant - slope * earlier.constant)]
+    def _chained(self, point: Array, worn: Worn, part: slice, sets: DigitSets) -> list[Row]:
+        """Rows that a point breaks as its gloves, or what it has on its feet, ask more of a body
+        through a day than it can wear, the worst first."""
+        lacks: list[tuple[float, int, Array, Array]] = []
+        share = point[part]
+        for m in sets.short(share, worn.whole):
+            some = worn.whole[list(sets.asked[m].moments)]
+            slopes = sets.slopes(m, share, some)
+            if slopes.any():
+                needs = sets.of_sum(m, slopes)
+                lacks.append((float(slopes @ some - share @ needs), m, slopes, needs))
+        lacks.sort(key=lambda each: each[0])
+        worst = [each for each in lacks[:AT_A_TIME] if each[0] < -CLEARLY * CLO]
+        return [self._row(worn, part, *each[1:], sets) for each in worst]
+
+    def _row(
+        self, worn: Worn, part: slice, m: int, slopes: Array, needs: Array, sets: DigitSets
+    ) -> Row:
+        """What is worn in a sum over a day's moments is as much as each set needs, in clo."""
+        weights, constant = np.zeros(self.of.columns.count), 0.0
+        for slope, place in zip(slopes.tolist(), sets.asked[m].moments, strict=True):
+            if slope:
+                bound = self.of.day.worn_bound(place, worn)
+                weights[: len(bound.weights)] -= slope * bound.weights
+                constant += slope * bound.constant
+        weights[part] += needs
+        return at_most(weights / CLO, constant / CLO)
 
     def _excluded(self, fails: Sequence[tuple[Chosen, Collection[Fail]]]) -> list[Row]:
         """Rows that no set keeps which fails as these do."""
         rows: list[Row] = []
         grown: list[_Grown] = []
+        self._glances.learn([chosen for chosen, failing in fails if any(map(_is_cold, failing))])
         for chosen, failing in fails:
-            cold = sorted(each for each in failing if each[1] not in ("hot", "bed hot"))
+            cold = sorted(filter(_is_cold, failing))
             # One of a kind is enough at a time: they mostly are of one cause.
             once: dict[str, Fail] = {each[1]: each for each in reversed(cold)}
-            known = self._glances.like(chosen) if once else None
-            if known is not None:
-                grown += [self._grown(chosen, fail, known) for fail in once.values()]
+            grown += [self._grown(chosen, fail) for fail in once.values()]
             if any(kind == "hot" for _, kind in failing):
                 rows.append(self._otherwise_at_least(chosen))
             elif not once:
                 rows.append(self._not_this(chosen))
-        pairs = zip(grown, self._still(grown), strict=True)
-        return rows + [self._blocked(self._back(each, fails=fails)) for each, fails in pairs]
+        return rows + [self._blocked(each) for each in self._settled(grown)]
+
+    def _settled(self, grown: Sequence["_Grown"]) -> list["_Grown"]:
+        """What grew too far, as it is less wet or less on does better, back to where it fails; to
+        what was chosen where that itself fails only as it is worn."""
+        found = list(grown)
+        more = [[n for n in e.now.clothes if n not in e.chosen.clothes] for e in grown]
+        still = self._still([*grown, *(replace(each, now=each.chosen) for each in grown)])
+        left: list[int] = [k for k in range(len(grown)) if not still[k] and more[k]]
+        while left:
+            for k in left:
+                near = len(more[k]) // 2 if still[len(grown) + k] else 0
+                blockers = [*found[k].blockers, *more[k][near:]]
+                more[k] = more[k][:near]
+                now = _with(grown[k].chosen, more[k])
+                found[k] = replace(found[k], now=now, blockers=blockers)
+            left = [k for k in left if more[k]]
+            fails = self._still([found[k] for k in left])
+            left = [k for k, each in zip(left, fails, strict=True) if not each]
+        return found
 
     def _still(self, grown: Sequence["_Grown"]) -> list[bool]:
         """Which grown sets fail as they should, whatever of them is worn."""
         plain = [each for each in grown if self._plain(each.fail)]
         other = [each for each in grown if not self._plain(each.fail)]
-        sure = self.of.verdicts.surely([self.of.person_in(each.now) for each in plain])
+        sure = self.of.verdicts.surely(
+            [self.of.person_in(each.now) for each in plain],
+            [self.of.person_in(each.chosen) for each in plain],
+        )
         found = {id(each): each.fail in fails for each, fails in zip(plain, sure, strict=True)}
         judged = self.of.fully([each.now for each in other])
         found |= {id(each): each.fail in fails for each, fails in zip(other, judged, strict=True)}
@@ -185,21 +214,12 @@ class Judge:
                 inside += at in chosen.clothes
         return at_most(-weights, inside - 1.0)
 
-    def _back(self, grown: "_Grown", *, fails: bool) -> "_Grown":
-        """What grew too far, as it is less wet or less on does better, back to where it fails."""
-        more = [n for n in grown.now.clothes if n not in grown.chosen.clothes]
-        while not fails and more:
-            far, more = more[len(more) // 2 :], more[: len(more) // 2]
-            now, blockers = _with(grown.chosen, more), [*grown.blockers, *far]
-            grown = replace(grown, now=now, blockers=blockers)
-            fails = self._still([grown])[0]
-        return grown
-
-    def _look(self, chosen: Chosen, fail: Fail, known: Known) -> Look:
+    def _look(self, chosen: Chosen, fail: Fail) -> Look:
         """Which sets fail as one does: by a glance, or by verdict where that sees nothing of it."""
         deeper = fail[1] == "bed" and fail in self.of.may_fail
         if fail[1] in ("face", "hot", "bed hot") or deeper:
             return self._verdict(fail)
+        known = self._glances.like(chosen)
         # What a glance takes for a little better than it is, it takes for so of others too.
         seen = min(float(self._glances.beyond([chosen], known, fail)[0]), 0.0) - SAME
 
@@ -215,10 +235,10 @@ class Judge:
         """Which sets fail so by the course's verdict."""
         return lambda tried: [fail in each for each in self.of.fully(tried)]
 
-    def _grown(self, chosen: Chosen, fail: Fail, known: Known) -> "_Grown":
+    def _grown(self, chosen: Chosen, fail: Fail) -> "_Grown":
         """The largest set found that still fails, and the pieces outside it."""
         _, high = self.of.bounds
-        look, now = self._look(chosen, fail, known), chosen
+        look, now = self._look(chosen, fail), chosen
         rest = [n for n in range(len(self.of.pieces)) if n not in now.clothes and high[n] > 0]
         rest.sort(key=lambda n: self._matters(n, fail))
         blockers: list[int] = []

@@ -47,7 +47,8 @@ class Mender:
         share = point[at.clothes]
         have = {int(n) for n in np.flatnonzero((share > 0.4) & (high[at.clothes] > 0))}
         for part, digits in zip((at.fingers, at.toes), self.of.digits, strict=True):
-            have |= set(digits.sets[int(np.argmax(point[part]))])
+            kinds = [digits.kinds[k] for k in digits.sets[int(np.argmax(point[part]))]]
+            have |= {max(kind, key=lambda n: (share[n], -weights[n])) for kind in kinds}
         for rule in self.of.rules:
             there = [n for n in rule.pieces if n in have]
             best = sorted(rule.pieces, key=lambda n: (-share[n], weights[n]))

@@ -12,9 +12,6 @@ from caldarium.core.lighten.problem import Problem
 from caldarium.core.lighten.rounds import WHOLE
 from caldarium.core.physics.quantities import Array, Flags
 
-MOST_ALLOWED = 100.0
-"""Loss beyond which more of it that is allowed says nothing [W/(m² K)]."""
-
 
 class Nearby:
     """Whole points next to others, of one problem.
@@ -27,15 +24,17 @@ class Nearby:
         self.of, at = problem, problem.columns
         self._low, self._high = problem.bounds
         self._worn = {piece: at.worn.start + k for k, piece in enumerate(problem.turning)}
-        self._sets: list[tuple[slice, Array, Array]] = []
-        for part, sets, allows in zip(
-            (at.fingers, at.toes), problem.digits, problem.allows, strict=True
-        ):
-            needs = np.zeros((at.count, len(sets.sets)))
-            for k, each in enumerate(sets.sets):
-                needs[[self._worn.get(piece, piece) for piece in each], k] = 1.0
-            worth = np.minimum(allows, MOST_ALLOWED).sum(axis=1)
-            self._sets.append((part, needs, worth))
+        self._sets: list[tuple[slice, Array, Array, Array]] = []
+        for part, sets in zip((at.fingers, at.toes), problem.digits, strict=True):
+            kinds = np.zeros((at.count, len(sets.kinds)))
+            for k, pieces in enumerate(sets.kinds):
+                kinds[[self._worn.get(piece, piece) for piece in pieces], k] = 1.0
+            needs = np.zeros((len(sets.kinds), len(sets.sets)))
+            for k, one in enumerate(sets.sets):
+                needs[list(one), k] = 1.0
+            asks = [sets.of_sum(m, sets.asked[m].weights.mean(axis=0)) for m in sets.binding]
+            worth = -np.sum(asks, axis=0) if asks else np.zeros(len(sets.sets))
+            self._sets.append((part, kinds, needs, worth))
 
     def near(self, points: Sequence[Array], least: float, most: float) -> Array:
         """Whole points that weigh between two sums and differ from some by one exchange.
@@ -45,7 +44,7 @@ class Nearby:
             least, most: sums of weights; most itself is not reached.
 
         Returns:
-            Points [N x V], each with the fingers' and toes' sets that allow most.
+            Points [N x V], each with the fingers' and toes' sets that ask least of the body.
 
         Source: none, enumeration.
         """
@@ -78,14 +77,14 @@ class Nearby:
 
     def _dressed(self, points: Array) -> Array:
         """Points with what follows of their clothes: which socks are worn, and the sets of gloves
-        and of what is on the feet that allow most."""
+        and of what is on the feet that ask least of the body."""
         for piece, column in self._worn.items():
             points[:, column] = np.minimum(points[:, column], points[:, piece])
             rivals = [self._worn[b] for b in self.of.turns_with(piece)]
             free = points[:, rivals].sum(axis=1) < 0.5
             points[:, column] = np.where(free, points[:, piece], points[:, column])
-        for part, needs, worth in self._sets:
-            lacks = (1.0 - np.minimum(points, 1.0)) @ needs
+        for part, kinds, needs, worth in self._sets:
+            lacks = (1.0 - np.minimum(points @ kinds, 1.0)) @ needs
             best = np.argmax(np.where(lacks < 0.5, worth, -np.inf), axis=1)
             points[:, part] = 0.0
             points[np.arange(len(points)), part.start + best] = 1.0

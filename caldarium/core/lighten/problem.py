@@ -8,28 +8,25 @@ from typing import Literal, get_args
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.assess import met
 from caldarium.core.day.digits import body_of
-from caldarium.core.day.dressing import MOVING, bags_round_shoulders, needed
+from caldarium.core.day.dressing import MOVING, bags_round_shoulders
 from caldarium.core.day.outfits import BARE, face_freezes, place_before
 from caldarium.core.day.states import TOLERANCE
 from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
-from caldarium.core.lighten.digit_sets import DigitSets, digit_sets
+from caldarium.core.lighten.digit_sets import Digit, DigitSets, digit_sets
 from caldarium.core.lighten.least_wet import Ways
-from caldarium.core.lighten.linked import Linked, linked
 from caldarium.core.lighten.listed import asked_for, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
 from caldarium.core.lighten.offers import Offer
 from caldarium.core.lighten.outside import outside_of
 from caldarium.core.lighten.rounds import Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
-from caldarium.core.lighten.verdict import Fail, Verdicts, slack, worse
+from caldarium.core.lighten.verdict import Fail, Verdicts, loaded, slack, worse
 from caldarium.core.load.packing import litres
 from caldarium.core.night.bedding import bag_top, bags_at_hand
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE
-from caldarium.core.physics.effort import body_area
 from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
@@ -143,11 +140,12 @@ class Problem:
         self.waived = beyond if grace == "no more than must" else frozenset(self.now)
         deeper = np.inf if grace == "all that does, and worse" else 0.0
         self.may_fail = {fail: self.now[fail] + deeper for fail in self.waived}
-        self._bounds_by_day()
+        self._warm_by_day()
         self._bounds_by_night()
         self.day = day_bounds(
             self.air, self.local, self._outside, self.bags, self.allowed, self.turning
         )
+        self.digits = self._sets_by_day()
         n, c, w, d = len(self.pieces), len(self.tops), len(self.turning), len(self.bottoms)
         s, u = (len(each.sets) for each in self.digits)
         ends = np.cumsum([n, c, w, d, s, u]).tolist()
@@ -207,10 +205,7 @@ class Problem:
         """What they meet, with as heavy a pack as a set may make it."""
         more = Item(id="more", name="more", mass_g=MORE_G, purpose="comfort")
         people = (self.person.model_copy(update={"items": (*self.person.items, more)}),)
-        areas = body_area(np.array([self.person.body_mass_kg]), np.array([self.person.height_m]))
-        self.air, _ = met(self.course, people, areas, self.timeline, tuple(self.awake))
-        held = np.array([moment.by_clothing for moment in self.awake])
-        self.needs = needed(self.air.where, held)
+        self.air, self.needs = loaded(self.course, people, self.timeline, tuple(self.awake))
         self.verdicts = Verdicts(self.course, self.timeline, self.air, self.needs)
 
     def _there(self) -> Flags:
@@ -293,7 +288,8 @@ class Problem:
         pieces = [self.pieces[at] for at in chosen.clothes]
         return self._dressed(pieces, self.tops[chosen.top], self.bottoms[chosen.bottom])
 
-    def _bounds_by_day(self) -> None:
+    def _warm_by_day(self) -> None:
+        """How warm pieces and bags are by day, and what each moment allows to be lost."""
         needs = self.needs
         self.there = there = self._there()
         figures = warmth(self.pieces)
@@ -328,40 +324,39 @@ class Problem:
         watched = need > 0
         allowed = loss_allowed(np.maximum(need, 1e-6), bare)
         self.allowed = np.where(watched, allowed, np.inf)
+        self._anyway = np.where(watched, need, 0.0)
+        self.face = self._face_rows(there)
+
+    def _sets_by_day(self) -> tuple[DigitSets, DigitSets]:
+        """Sets for fingers and for toes."""
+        needs, usable = self.needs, self.usable()
         body = body_of(self.air, needs.neutral, needs, self.course.allowances)
-        before = place_before(self.air)
         ids = [piece.id for piece in self.pieces]
+        columns = self.day.local.shape[1]
+        everything = np.concatenate([usable, np.ones(columns - len(usable))]).astype(float)
+        most = self.day.worn(self.day.at(everything)).whole
 
         def wetness(people: list[Person]) -> Array:
             return SURELY * self.verdicts.wetness(people, ids)[0]
 
-        anyway = np.where(watched, need, 0.0)
-        found: list[DigitSets] = []
-        self.allows: list[Array] = []
-        self.linked: list[list[Linked]] = []
-        for digit in ("fingers", "toes"):
-            seen = np.array([(name, digit) not in self.waived for name in names])
-            each = digit_sets(
+        def sets_of(digit: Digit) -> DigitSets:
+            seen = [(moment.id, digit) not in self.waived for moment in self.awake]
+            return digit_sets(
                 digit,
                 self.person,
                 self.pieces,
                 self.air,
                 body,
-                there,
+                self.there,
                 wetness,
                 usable,
-                seen,
-                anyway,
-                before,
+                np.array(seen),
+                self._anyway,
+                most,
+                place_before(self.air),
             )
-            if not each.matter:
-                each = replace(each, sets=((),), asks=np.zeros((1, len(names))), links=())
-            found.append(each)
-            asks = np.where(each.asks > 0, loss_allowed(np.maximum(each.asks, 1e-6), bare), np.inf)
-            self.allows.append(asks)
-            self.linked.append([linked(link, bare, self.allowed) for link in each.links])
-        self.digits = tuple(found)
-        self.face = self._face_rows(there)
+
+        return sets_of("fingers"), sets_of("toes")
 
     def _surely_wet(self) -> Array:
         """How wet each piece is at least by its role, 0 to 1 [M x N]: of the least that was seen a
@@ -525,10 +520,11 @@ class Problem:
             most = np.inf if rule.most is None else float(rule.most)
             found.append(Row(rule.pieces, (1.0,) * len(rule.pieces), float(rule.least), most))
         for part, sets in zip((at.fingers, at.toes), self.digits, strict=True):
-            for piece in sorted({each for one in sets.sets for each in one}):
-                holds = [part.start + k for k, one in enumerate(sets.sets) if piece in one]
-                column = worn.get(piece, piece)
-                found.append(Row((column, *holds), (1.0, *(-1.0,) * len(holds)), 0.0))
+            for kind, pieces in enumerate(sets.kinds):
+                holds = [part.start + k for k, one in enumerate(sets.sets) if kind in one]
+                columns = [worn.get(piece, piece) for piece in pieces]
+                ones = (*(1.0,) * len(columns), *(-1.0,) * len(holds))
+                found += [Row((*columns, *holds), ones, 0.0)] if holds else []
         found += [Row((column, piece), (1.0, -1.0), most=0.0) for piece, column in worn.items()]
         found += [Row((worn[a], worn[b]), (1.0, 1.0), most=1.0) for a, b in self._turns]
         for face in self.face:

@@ -28,10 +28,11 @@ AT_A_TIME = 128
 @dataclass(frozen=True)
 class Known:
     """What was found of one set: wetness of every piece at M moments, of those that it has not the
-    least that is known [M x N]; needs with what drying asks [M]; moments at which long underwear is
-    on away from camps [M]."""
+    least that is known [M x N]; what is met with its load [1 x M]; needs with what drying asks [M];
+    moments at which long underwear is on away from camps [M]."""
 
     wet: Array
+    where: cold.Exposure
     needs: Needs
     mornings: Flags
 
@@ -116,7 +117,7 @@ class Quick:
         layers = np.matmul(
             worn.transpose(1, 0, 2).astype(float), kept[..., None] * self.dress.local[0]
         ).transpose(1, 0, 2)
-        air = _at(self.air, rows, len(has))
+        air = _at(self.air, known.where, rows, len(has))
         layers, permeability = round_shoulders(
             layers[:, :, None], self._outermost(worn)[:, :, None], self.bags[tops][:, rows]
         )
@@ -187,12 +188,10 @@ def _over(dress: Wardrobes, region: int) -> NDArray[np.intp]:
     return np.flatnonzero((dress.local[0, :, region] > 0) | dress.covers[0, :, region])
 
 
-def _at(air: Air, rows: NDArray[np.intp], count: int) -> Air:
-    """Some moments of one person's air, for many."""
+def _at(air: Air, met: cold.Exposure, rows: NDArray[np.intp], count: int) -> Air:
+    """Some moments of one person's air, with what is met in it, for many."""
     shape = (count, len(rows))
-    where = cold.Exposure(
-        *(np.broadcast_to(part[:, rows], shape) for part in vars(air.where).values())
-    )
+    where = cold.Exposure(*(np.broadcast_to(part[:, rows], shape) for part in vars(met).values()))
     chosen: list[int] = rows.tolist()
     return Air(
         tuple(air.moments[row] for row in chosen),

@@ -6,9 +6,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.assess import Assessment, assess_people, worn_in_bed
+from caldarium.core.assess import Assessment, assess_people, met, worn_in_bed
 from caldarium.core.day.digits import body_of, fingers, glove_rungs, toes, warmest_starts
-from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, worth
+from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, needed, worth
 from caldarium.core.day.outfits import Dressers, Ready, make_ready, place_before
 from caldarium.core.day.states import TOLERANCE, WET_FROM
 from caldarium.core.day.wet_track import in_huts
@@ -21,7 +21,7 @@ from caldarium.core.physics.extremities import FREEZES
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
-from caldarium.core.timeline.moments import Timeline
+from caldarium.core.timeline.moments import Moment, Timeline
 
 FailKind = Literal["gap", "bed", "hot", "bed hot", "fingers", "toes", "face"]
 Fail = tuple[str, FailKind]
@@ -133,10 +133,15 @@ class Verdicts:
             found += assess_people(self.course, some, self.timeline)
         return found
 
-    def ready(self, person: Person) -> tuple[list[str], Ready]:
-        """One person's pieces, and what is known before they dress. Source: core.day.outfits."""
-        dress = wardrobes((person,))
-        return dress.ids(0), self._ready((person,), dress)[0]
+    def ready(self, people: Sequence[Person]) -> tuple[Wardrobes, Ready]:
+        """Their pieces, and what is known before they dress, with what each carries.
+
+        Source: core.day.outfits.
+        """
+        some = tuple(people)
+        dress = wardrobes(some)
+        load = loaded(self.course, some, self.timeline, self.air.moments)
+        return dress, self._ready(some, dress, *load)[0]
 
     def beds_short(self, people: Sequence[Person], wet: Mapping[str, Array]) -> Array:
         """Heat that each variant's bed lacks on each night [W/m², P x nights].
@@ -160,21 +165,29 @@ class Verdicts:
             found.append(self._beds_lack(some, dress, beds, there))
         return np.concatenate(found)
 
-    def surely(self, people: Sequence[Person]) -> list[frozenset[Fail]]:
+    def surely(self, people: Sequence[Person], loads: Sequence[Person]) -> list[frozenset[Fail]]:
         """What fails of each variant whatever of it is worn: gaps and short beds with everything
         on, fingers and toes with that and any of the gloves. So does every set with less.
+
+        Args:
+            people: variants.
+            loads: variants as heavily laden as each of them is looked at.
 
         Source: the same functions as core.assess; who is short wears everything.
         """
         found: list[frozenset[Fail]] = []
         for first in range(0, len(people), AT_A_TIME):
             self.watch()
-            found += self._surely(tuple(people[first : first + AT_A_TIME]))
+            some = slice(first, first + AT_A_TIME)
+            found += self._surely(tuple(people[some]), tuple(loads[some]))
         return found
 
-    def _surely(self, people: tuple[Person, ...]) -> list[frozenset[Fail]]:
+    def _surely(
+        self, people: tuple[Person, ...], loads: tuple[Person, ...]
+    ) -> list[frozenset[Fail]]:
         dress = wardrobes(people)
-        ready, beds = self._ready(people, dress)
+        load = loaded(self.course, loads, self.timeline, self.air.moments)
+        ready, beds = self._ready(people, dress, *load)
         air, everything = ready.air, ready.whatever.outfits[:, :, -1:]
         whole = worth(dress, everything, air).whole[..., 0]
         short = np.where(np.isfinite(whole), whole, 0.0) < ready.needs.held - TOLERANCE * CLO
@@ -216,7 +229,7 @@ class Verdicts:
         for first in range(0, len(people), AT_A_TIME):
             some = tuple(people[first : first + AT_A_TIME])
             dress = wardrobes(some)
-            ready, _ = self._ready(some, dress)
+            ready, _ = self._ready(some, dress, self.air, self.needs)
             held[first : first + len(some)] = ready.needs.held
             for row in range(len(some)):
                 place = {name: g for g, name in enumerate(dress.ids(row))}
@@ -225,8 +238,11 @@ class Verdicts:
                 found[first + row][:, there] = ready.air.wet[row][:, places]
         return found, held
 
-    def _ready(self, people: tuple[Person, ...], dress: Wardrobes) -> tuple[Ready, Beds]:
-        """What the variants can wear and how wet that is, and their beds."""
+    def _ready(
+        self, people: tuple[Person, ...], dress: Wardrobes, load: Air, needs: Needs
+    ) -> tuple[Ready, Beds]:
+        """What the variants can wear and how wet that is, and their beds, in the air of one for all
+        or of each, and with the needs there."""
         course, moments = self.course, self.air.moments
         beds = lay_beds(course, people, self.timeline, dress)
         areas = body_area(
@@ -243,9 +259,9 @@ class Verdicts:
             in_huts(course, people),
         )
         bags = bags_round_shoulders(course, people, bags_at_hand(people, moments), moments)
-        air = _for_many(self.air, len(people), dress.places, bags)
-        needs = Needs(*(np.broadcast_to(part, air.bag.shape) for part in vars(self.needs).values()))
-        return make_ready(who, dress, air, needs, ends=True), beds
+        air = _for_many(load, len(people), dress.places, bags)
+        many = Needs(*(np.broadcast_to(part, air.bag.shape) for part in vars(needs).values()))
+        return make_ready(who, dress, air, many, ends=True), beds
 
     def _beds_lack(
         self, people: tuple[Person, ...], dress: Wardrobes, beds: Beds, wet: Array
@@ -270,8 +286,28 @@ class Verdicts:
         return -to_spare(beds)
 
 
+def loaded(
+    course: Course, people: tuple[Person, ...], timeline: Timeline, awake: tuple[Moment, ...]
+) -> tuple[Air, Needs]:
+    """What people meet at waking moments with what they carry, pieces dry, and what that asks.
+
+    Args:
+        course, people, timeline: the plan.
+        awake: the M moments.
+
+    Source: core.assess, core.day.dressing.
+    """
+    areas = body_area(
+        np.array([person.body_mass_kg for person in people]),
+        np.array([person.height_m for person in people]),
+    )
+    air, _ = met(course, people, areas, timeline, awake)
+    held = np.array([moment.by_clothing for moment in awake])
+    return air, needed(air.where, held)
+
+
 def _for_many(air: Air, count: int, places: int, bags: Array) -> Air:
-    """One person's air for many, dry, with bags of their own."""
+    """The air of one person or of each of many, for many, dry, with bags of their own."""
     shape = (count, air.where.air.shape[1])
     where, warm = (
         cold.Exposure(*(np.broadcast_to(part, shape) for part in vars(side).values()))

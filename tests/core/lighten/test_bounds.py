@@ -8,13 +8,16 @@ import pytest
 from caldarium.catalogue import load_catalogue
 from caldarium.core.day.dressing import worth
 from caldarium.core.day.states import TOLERANCE
+from caldarium.core.lighten.day_bounds import Worn
+from caldarium.core.lighten.day_chains import UNHURT
+from caldarium.core.lighten.digit_sets import MOST_SETS
 from caldarium.core.lighten.glances import Glances
 from caldarium.core.lighten.offers import offers_for
 from caldarium.core.lighten.outside import outside_of
 from caldarium.core.lighten.problem import GRACES, Chosen, Grace, Problem, Wish
 from caldarium.core.lighten.rules import Rule
 from caldarium.core.physics.clothing import REGIONS
-from caldarium.core.physics.quantities import CLO
+from caldarium.core.physics.quantities import CLO, Flags
 from caldarium.core.plan.figures import OUTSIDE, warmth
 from caldarium.core.plan.kit import Garment
 from caldarium.core.plan.turns import turns_of
@@ -45,14 +48,14 @@ def test_no_bound_forbids_a_set_that_holds(course) -> None:
     for chosen, failing in zip(sets, problem.fully(sets), strict=True):
         point = problem.point_of(chosen)
         seen = problem.day.at(point[: at.bottoms.start])
-        loss = seen.loss.sum(axis=1)
+        loss = seen.least.sum(axis=1)
         for m in np.flatnonzero(loss > problem.allowed * (1 + 1e-6)).tolist():
             assert (problem.awake[m].id, "gap") in failing
             # A straight bound at the point is no more than what is certain there.
             bound = problem.day.bound(m, seen)
             assert bound.weights @ seen.point + bound.constant <= loss[m] * (1 + 1e-6)
         if not any(kind in ("gap", "fingers", "toes") for _, kind in failing):
-            assert_allows(problem, chosen, loss)
+            assert_allows(problem, chosen, problem.day.worn(seen))
         if problem.night is not None:
             short = problem.night.short(point[at.clothes], point[at.tops], point[at.bottoms])
             for r in np.flatnonzero(short > 1e-6).tolist():
@@ -67,13 +70,22 @@ def test_a_straight_bound_holds_at_every_set(course) -> None:
     clad = slice(0, problem.columns.bottoms.start)
     points = [problem.point_of(at_random(problem, chance))[clad] for _ in range(24)]
     certain = np.array([problem.day.certain(point) for point in points])
+    most = np.array([problem.day.worn(problem.day.at(point)).whole for point in points])
     hard = np.argsort(problem.allowed)[:4].tolist()
+    near: list[float] = []
     for point in [*points[:8], np.mean(points[:3], axis=0), np.mean(points[3:5], axis=0)]:
         seen = problem.day.at(point)
+        worn = problem.day.worn(seen)
         for m in hard:
             bound = problem.day.bound(m, seen)
             said = np.array(points) @ bound.weights + bound.constant
             assert (said <= certain[:, m] * (1 + 1e-6)).all()
+            # And of what is worn no less than can be.
+            bound = problem.day.worn_bound(m, worn)
+            said = np.array(points) @ bound.weights + bound.constant
+            assert (said >= most[:, m] * (1 - 1e-6)).all()
+            near.append((bound.weights @ point + bound.constant) / max(worn.whole[m], 1e-9))
+    assert np.median(near) < 1.002
 
 
 def test_only_what_is_there_is_certainly_outermost() -> None:
@@ -103,17 +115,60 @@ def test_only_what_is_there_is_certainly_outermost() -> None:
     assert over[0, REGIONS.index("arms")] == -1
 
 
-def assert_allows(problem: Problem, chosen: Chosen, loss) -> None:
-    """Some of the gloves that a set has, and of what it has for the feet, allow what it loses, and
-    so do the lines over two moments."""
+IN_SIX_ON_THE_FEET = """
+    briefs light-crew-synthetic light-trousers down-trousers mid-down-jacket big-down-jacket
+    light-rain-jacket rain-trousers face-mask goggles light-balaclava liner-gloves ski-gloves
+    wool-mitts down-mitts over-mitts vapour-socks thin-socks winter-socks waterproof-socks
+    camp-booties double-boots bag-minus-26 thin-foam air-pad-5
+"""
+
+
+def test_no_bound_forbids_six_pieces_on_the_feet() -> None:
+    """In the cold sets of many pieces are the lightest: each of them counts."""
+    course = demo_course("deep-winter")
+    timeline, person = build_timeline(course), course.people[0]
+    offers = offers_for(person, Supply(everything=EVERYTHING), ["own", "buy"])
+    problem = Problem(course, person, timeline, offers, Wish())
+    chosen = problem.chosen_of(IN_SIX_ON_THE_FEET.split())
+    assert chosen is not None
+    assert problem.fully([chosen]) == [frozenset()]
+    seen = problem.day.at(problem.point_of(chosen)[: problem.columns.bottoms.start])
+    assert_allows(problem, chosen, problem.day.worn(seen))
+    assert problem.digits[1].binding
+    # As does each piece that is nearly alike, where there are too many for every set of them.
+    many = dict(EVERYTHING)
+    for key, piece in EVERYTHING.items():
+        if isinstance(piece, Garment) and piece.thickness_mm is not None:
+            for at, share in enumerate((0.95, 0.97)):
+                told = {"id": f"{key}-{at}", "thickness_mm": piece.thickness_mm * share}
+                many[f"{key}-{at}"] = piece.altered(**told)
+    offers = offers_for(person, Supply(everything=many), ["own", "buy"])
+    problem = Problem(course, person, timeline, offers, Wish())
+    chosen = problem.chosen_of(IN_SIX_ON_THE_FEET.split())
+    assert chosen is not None
+    seen = problem.day.at(problem.point_of(chosen)[: problem.columns.bottoms.start])
+    assert_allows(problem, chosen, problem.day.worn(seen))
+    assert len(problem.digits[1].sets) <= MOST_SETS
+    assert max(map(len, problem.digits[1].kinds)) > 1
+
+
+def assert_allows(problem: Problem, chosen: Chosen, worn: Worn) -> None:
+    """With some of the gloves that a set has, and of what it has for the feet, digits end every
+    moment unhurt in a body that wears what it can, and no row says otherwise."""
     have = set(chosen.clothes)
-    for digits, allows, links in zip(problem.digits, problem.allows, problem.linked, strict=True):
-        fit = [k for k, each in enumerate(digits.sets) if set(each) <= have]
-        good = [k for k in fit if (loss <= allows[k] * (1 + 1e-6)).all()]
-        assert good
-        for link in links:
-            over = loss[link.moment] + link.slopes * loss[link.before]
-            assert any((over <= link.most[:, k] * (1 + 1e-6)).all() for k in good)
+    for digits in problem.digits:
+        able: Flags = np.logical_and.reduce(
+            (digits.chains.ends(worn.whole) >= UNHURT) | ~digits.chains.counts, axis=1
+        )
+        kinds = {k for k, pieces in enumerate(digits.kinds) if have & set(pieces)}
+        fit = [k for k, each in enumerate(digits.sets) if set(each) <= kinds]
+        assert any(able[digits.by == k].any() for k in fit) or not digits.binding
+        for m in digits.binding:
+            places = list(digits.asked[m].moments)
+            for k in fit:
+                slopes = digits.slopes(m, np.eye(len(digits.sets))[k], worn.whole[places])
+                needs = digits.of_sum(m, slopes)
+                assert slopes @ worn.whole[places] >= needs[fit].min() - 1e-9
 
 
 @pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
@@ -125,11 +180,13 @@ def test_a_quick_look_sees_what_the_verdict_sees(course) -> None:
     glances, alike = Glances(problem), 0
     sets = [at_random(problem, chance) for _ in range(16)]
     people = [problem.person_in(each) for each in sets]
-    for chosen, clad, sure in zip(sets, people, problem.verdicts.surely(people), strict=True):
+    for chosen, clad, sure in zip(
+        sets, people, problem.verdicts.surely(people, people), strict=True
+    ):
         known = glances.like(chosen)
         seen = glances.quick.lacks(*glances.having([chosen]), known)
         dress = wardrobes((clad,))
-        _, ready = problem.verdicts.ready(clad)
+        _, ready = problem.verdicts.ready([clad])
         whole = worth(dress, ready.whatever.outfits[:, :, -1:], ready.air).whole[0, :, 0]
         lack = ready.needs.held[0] - TOLERANCE * CLO - whole
         alike += bool(np.abs(seen.insulation[0] - lack).max() < 1e-9)
