@@ -106,7 +106,7 @@ def _wet_at_bedtime(
         (person, state.day): state.wet
         for person, moments in states.items()
         for state in moments
-        if state.kind == "camp" and state.wet
+        if state.kind == "camp"
     }
 
 
@@ -152,7 +152,7 @@ def judge(
     idle = ~certain & ~_closing(dress, dressed, doubted, worse)
     # By place, as variants of one person bear one id.
     wet = _wet_at_bedtime({str(row): each for row, each in enumerate(states)})
-    if wet:
+    if any(wet.values()):
         placed = [each.model_copy(update={"id": str(row)}) for row, each in enumerate(people)]
         beds = wetted(beds, placed, dress, wet)
     nights = night_results(beds, people, areas)

@@ -1,5 +1,6 @@
 """The assessment of the demo course and of small changes to it."""
 
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -7,7 +8,7 @@ import pytest
 from pydantic import ValidationError
 
 from caldarium.catalogue import load_catalogue
-from caldarium.core.assess import assess
+from caldarium.core.assess import assess, wet_beds
 from caldarium.core.day.states import STATES, TOLERANCE
 from caldarium.core.plan.changes import (
     overrule,
@@ -23,6 +24,7 @@ from caldarium.core.plan.course import Course
 from caldarium.core.plan.weather_sources import Shift, Spread
 from caldarium.core.timeline.moments import KINDS, build_timeline
 from caldarium.core.what_if.dial import Dial, turned
+from caldarium.demo import demo_course
 from caldarium.words.day import outfit_sentence
 from caldarium.words.night import bed_sentence
 from caldarium.words.units import Display
@@ -262,3 +264,23 @@ def test_vents_are_told_where_they_make_an_outfit_snug(demo, demo_result) -> Non
         assert "open up" in outfit_sentence(moments[state.moment], state, Display())
     closed = next(s for s in demo_result.people[0].moments if s.state == "snug" and not s.gap)
     assert "vent" not in outfit_sentence(moments[closed.moment], closed, Display())
+
+
+def test_what_has_dried_by_the_last_hour_in_camp_goes_to_bed_dry() -> None:
+    """Wet while digging, dry before bed: only the last moment in camp counts, if all is dry too."""
+    result = assess(demo_course("deep-winter"))
+    evenings = [
+        [state for state in person.moments if state.kind == "camp" and state.day == 1]
+        for person in result.people
+    ]
+    assert all(len(each) > 1 for each in evenings)
+    wet = wet_beds(result)
+    for person, states in zip(result.people, evenings, strict=True):
+        assert wet.get((person.person, 1), {}) == states[-1].wet
+    first, *rest = result.people
+    dried = tuple(
+        state._replace(wet={}) if state is evenings[0][-1] else state for state in first.moments
+    )
+    told = replace(result, people=(replace(first, moments=dried), *rest))
+    assert evenings[0][0].wet
+    assert not wet_beds(told)[first.person, 1]
