@@ -165,8 +165,9 @@ class Glances:
 
     def _beds(self, tried: Sequence[Chosen], known: Known, night: int) -> Array:
         people = [self.of.person_in(each) for each in tried]
-        wet = {name: known.wet[:, place] for place, name in enumerate(self._ids)}
-        return self.of.verdicts.beds_short(people, wet)[:, night]
+        has, _ = self.having(tried)
+        lack = self.of.verdicts.beds_short(people, self.of.everything, has, known.wet)
+        return lack[:, night]
 
 
 def _over(lack: Array) -> Array:

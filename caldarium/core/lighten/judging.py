@@ -2,12 +2,15 @@
 
 from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import combinations
 
 import numpy as np
 
 from caldarium.core.day.dressing import MOVING
 from caldarium.core.lighten.day_bounds import Worn
 from caldarium.core.lighten.digit_sets import DigitSets
+from caldarium.core.lighten.least_wet import is_barrier
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.rounds import Answer, Kind, Row, at_most
@@ -23,6 +26,8 @@ AT_A_TIME = 6
 """Moments, and nights, that are cut at one point."""
 MOST_EXCLUDED = 4
 """Whole points of those looked at together of which it is told why they do not hold."""
+MOST_BARRIERS = 2
+"""Barriers that are looked at with and without, in all ways."""
 MOST_MENDED = 2
 """And of which sets are made that do."""
 
@@ -37,6 +42,10 @@ def _is_cold(fail: Fail) -> bool:
 
 def _with(chosen: Chosen, more: Iterable[int]) -> Chosen:
     return replace(chosen, clothes=tuple(sorted({*chosen.clothes, *more})))
+
+
+def _without(chosen: Chosen, gone: Iterable[int]) -> Chosen:
+    return replace(chosen, clothes=tuple(sorted({*chosen.clothes} - {*gone})))
 
 
 @dataclass(frozen=True)
@@ -61,6 +70,10 @@ class Judge:
 
     def __init__(self, problem: Problem, mender: Mender) -> None:
         self.of, self._mender, self._glances = problem, mender, mender.glances
+
+    @cached_property
+    def _barriers(self) -> set[int]:
+        return {n for n, piece in enumerate(self.of.pieces) if is_barrier(piece)}
 
     def judge(self, points: Sequence[Array], kind: Kind) -> Answer:
         """Rows that points break; the course's verdict where bounds have nothing to say."""
@@ -154,7 +167,25 @@ class Judge:
                 rows.append(self._otherwise_at_least(chosen))
             elif not once:
                 rows.append(self._not_this(chosen))
-        return rows + [self._blocked(each) for each in self._settled(grown)]
+        settled = self._settled(grown)
+        with_barriers = self._only_with_barriers(settled)
+        pairs = zip(settled, with_barriers, strict=True)
+        return rows + [self._blocked(each, barriers) for each, barriers in pairs]
+
+    def _only_with_barriers(self, grown: Sequence["_Grown"]) -> list[list[int]]:
+        """The barriers of each without some of which it is not known to fail."""
+        found = [[n for n in each.chosen.clothes if n in self._barriers] for each in grown]
+        tried: list[tuple[int, _Grown]] = []
+        for at, (each, barriers) in enumerate(zip(grown, found, strict=True)):
+            if barriers and len(barriers) <= MOST_BARRIERS and self._plain(each.fail):
+                for size in range(1, len(barriers) + 1):
+                    for gone in combinations(barriers, size):
+                        chosen, now = (_without(of, gone) for of in (each.chosen, each.now))
+                        tried.append((at, replace(each, chosen=chosen, now=now)))
+        fails: dict[int, bool] = {}
+        for (at, _), still in zip(tried, self._still([each for _, each in tried]), strict=True):
+            fails[at] = fails.get(at, True) and still
+        return [[] if fails.get(at) else barriers for at, barriers in enumerate(found)]
 
     def _settled(self, grown: Sequence["_Grown"]) -> list["_Grown"]:
         """What grew too far, as it is less wet or less on does better, back to where it fails; to
@@ -241,7 +272,9 @@ class Judge:
         look, now = self._look(chosen, fail), chosen
         rest = [n for n in range(len(self.of.pieces)) if n not in now.clothes and high[n] > 0]
         rest.sort(key=lambda n: self._matters(n, fail))
-        blockers: list[int] = []
+        # With a barrier others may be wetter, so that nothing is said of sets with or without.
+        blockers = [n for n in rest if n in self._barriers]
+        rest = [n for n in rest if n not in self._barriers]
         if fail[1] in ("fingers", "toes"):
             # Where a body at its ease does not help, only what is on hands or feet can.
             region = REGIONS.index("hands" if fail[1] == "fingers" else "feet")
@@ -258,12 +291,14 @@ class Judge:
             now, rest = _with(now, still[:most]), still[most:]
         return _Grown(chosen, fail, look, now, blockers)
 
-    def _blocked(self, grown: "_Grown") -> Row:
-        """A row of the pieces, tops and bottoms one of which is needed."""
+    def _blocked(self, grown: "_Grown", barriers: Sequence[int]) -> Row:
+        """A row of the pieces, tops and bottoms one of which is needed, or one of some barriers
+        must go."""
         chosen, fail, now = grown.chosen, grown.fail, grown.now
         at, (_, high) = self.of.columns, self.of.bounds
         weights = np.zeros(at.count)
         weights[list(grown.blockers)] = 1.0
+        weights[list(barriers)] = -1.0
         moment = self.of.place.get(fail[0])
         if fail[1] == "bed":
             self._other_beds(now, fail, grown.look, weights)
@@ -273,7 +308,7 @@ class Judge:
             # Another bag can only help where one is drawn round, and only a thicker one.
             thicker = self.of.bags[:, moment] > self.of.bags[chosen.top, moment]
             weights[at.tops] += thicker & (high[at.tops] > 0) & (weights[at.tops] == 0)
-        return at_most(-weights, -1.0)
+        return at_most(-weights, len(barriers) - 1.0)
 
     def _mended_by_a_load(self, now: Chosen, fail: Fail) -> bool:
         """Whether a heavier bed mends what fails by day: a heavier pack makes a walker warmer."""

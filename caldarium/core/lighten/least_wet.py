@@ -56,7 +56,7 @@ class Ways:
                 needs = np.minimum(needs, held.min(axis=0))
                 least[:, places] = np.minimum(least[:, places], wet.min(axis=0)[:, places])
         # Over a barrier the skin stays wet and clothes dry; one more would keep it dry itself.
-        barriers = [at for at, piece in enumerate(self.pieces) if _barrier(piece)]
+        barriers = [at for at, piece in enumerate(self.pieces) if is_barrier(piece)]
         least[:, barriers] = 0.0
         return least, needs
 
@@ -68,7 +68,7 @@ class Ways:
         free = [each for at, each in enumerate(self.pieces) if self._may(at)]
         away = {each.id for each in self._shells} - {each.id for each in self._shut}
         inside = [each for each in free if each.id not in away]
-        open_to_sweat = [each for each in inside if not _barrier(each)]
+        open_to_sweat = [each for each in inside if not is_barrier(each)]
         few = {n for rule in self.rules for n in self._lightest(rule)}
         return [
             [*(own or by_weight), *free],
@@ -113,7 +113,7 @@ class Ways:
 
     @cached_property
     def _barriers(self) -> list[Garment]:
-        return [each for at, each in enumerate(self.pieces) if self._may(at) and _barrier(each)]
+        return [each for at, each in enumerate(self.pieces) if self._may(at) and is_barrier(each)]
 
     def _may(self, at: int) -> bool:
         return self.usable[at] and at not in self.alone
@@ -145,7 +145,11 @@ class Ways:
         return sorted(able, key=lambda n: self.pieces[n].mass_g)[: rule.least]
 
 
-def _barrier(piece: Garment) -> bool:
+def is_barrier(piece: Garment) -> bool:
+    """Whether a piece next to the skin holds vapour back, so that with it others may get wetter.
+
+    Source: judgement, see BARRIER.
+    """
     resists = piece.vapour_resistance
     material = MATERIALS[piece.material].vapour
     return piece.layer == "base" and (material if resists is None else resists) >= BARRIER

@@ -49,6 +49,7 @@ def lightest(
         mender.begun,
         mender.better,
         Nearby(problem).near,
+        problem.step,
     )
     found = Search()
 

@@ -53,26 +53,43 @@ def _lines(course: Course) -> Iterator[tuple[GearList, Entry]]:
                 yield listed, entry
 
 
-def counts(course: Course, person: Person, asked: AskedFor, piece: Garment | Bag | Pad) -> bool:
-    """Whether a piece would count for a part, by its name and figures or by the user's word.
+def counting(
+    course: Course,
+    person: Person,
+    asked: Sequence[AskedFor],
+    pieces: Sequence[Garment | Bag | Pad],
+) -> list[frozenset[str]]:
+    """Ids of the pieces that would count for each part, by name and figures or by the user's word.
 
     Source: core.lists.judge.
     """
-    line = (asked.list, asked.entry)
-    return lists.counts(course.counted, line, asked.wanted, holding_of(piece, person.id))
+    known = {piece.id: holding_of(piece, person.id) for piece in pieces} if asked else {}
+    return [
+        frozenset(
+            key
+            for key, holding in known.items()
+            if lists.counts(course.counted, (each.list, each.entry), each.wanted, holding)
+        )
+        for each in asked
+    ]
 
 
 def good_enough(
-    course: Course, person: Person, asked: Sequence[AskedFor], bed: Sequence[Bag | Pad]
+    asked: Sequence[AskedFor], good: Sequence[frozenset[str]], bed: Sequence[Bag | Pad]
 ) -> bool:
     """Whether some pieces of a bed do what lists ask of pieces of that kind.
 
+    Args:
+        asked: by lists.
+        good: ids of the pieces that count for each, from counting.
+        bed: the pieces.
+
     Source: the lists' own words; what pads reach, they reach together.
     """
-    for each in asked:
-        good = [piece for piece in bed if counts(course, person, each, piece)]
+    for each, ids in zip(asked, good, strict=True):
+        there = [piece for piece in bed if piece.id in ids]
         least = each.wanted.least.r_value or 0.0
-        reached = sum(piece.r_value for piece in good if isinstance(piece, Pad))
-        if len(good) < each.wanted.count or reached < least - 1e-9:
+        reached = sum(piece.r_value for piece in there if isinstance(piece, Pad))
+        if len(there) < each.wanted.count or reached < least - 1e-9:
             return False
     return True

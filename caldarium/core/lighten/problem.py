@@ -1,5 +1,6 @@
 """What is asked of one person's set: pieces and beds on offer, rules, bounds and weights."""
 
+import math
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -16,11 +17,11 @@ from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import Digit, DigitSets, digit_sets
 from caldarium.core.lighten.least_wet import Ways
-from caldarium.core.lighten.listed import asked_for, good_enough
+from caldarium.core.lighten.listed import asked_for, counting, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
 from caldarium.core.lighten.offers import Offer
 from caldarium.core.lighten.outside import outside_of
-from caldarium.core.lighten.rounds import Row, at_most
+from caldarium.core.lighten.rounds import SAME, Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
 from caldarium.core.lighten.verdict import Fail, Verdicts, loaded, slack, worse
 from caldarium.core.load.packing import litres
@@ -31,7 +32,7 @@ from caldarium.core.physics.materials import MATERIALS
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.figures import warmth
-from caldarium.core.plan.kit import Cover, Garment, Item, Liner, Pad
+from caldarium.core.plan.kit import Bag, Cover, Garment, Item, Liner, Pad
 from caldarium.core.plan.turns import turns_of
 from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
 from caldarium.core.stock.supply import SOURCES
@@ -46,6 +47,10 @@ SURELY = 0.85
 in the tests."""
 DRIES = 0.7
 """And of the least that drying was seen to ask for."""
+FAR_G = 0.001
+"""What a piece counts more for each source that is further, so that own pieces come first [g]."""
+MOST_FAR_G = 0.5
+"""More than that is in any set [g]."""
 Objective = Literal["grams", "cost", "changes", "litres"]
 OBJECTIVES: tuple[Objective, ...] = get_args(Objective)
 
@@ -187,17 +192,23 @@ class Problem:
         """Leave out beds that are not what lists ask for, where there are others."""
         if "listed" in self.wish.without:
             return
-        course, person = self.course, self.person
         bags = [each for each in self.asked if each.wanted.sort == "bag"]
         pads = [each for each in self.asked if each.wanted.sort == "pad"]
+        person = self.person
+        known = [*(each.piece for each in self.offers), person.bag, *person.pads]
+        lain_in = [each for each in known if isinstance(each, Bag)]
+        lain_on = [each for each in known if isinstance(each, Pad)]
+        good_bags, good_pads = (
+            counting(self.course, person, *each) for each in ((bags, lain_in), (pads, lain_on))
+        )
 
         def tops_do(top: Top) -> bool:
             there = [each for each in (top.bag, top.over) if each is not None]
-            return good_enough(course, person, bags, there)
+            return good_enough(bags, good_bags, there)
 
         tops_left: list[Top] = [each for each in self.tops if tops_do(each)]
         bottoms_left: list[Bottom] = [
-            each for each in self.bottoms if good_enough(course, person, pads, each.pads)
+            each for each in self.bottoms if good_enough(pads, good_pads, each.pads)
         ]
         self.tops, self.bottoms = tops_left or self.tops, bottoms_left or self.bottoms
 
@@ -617,7 +628,7 @@ class Problem:
         return found
 
     def _weight(self, offer: Offer) -> float:
-        far = 0.01 * SOURCES.index(offer.source)
+        far = FAR_G * SOURCES.index(offer.source)
         if self.wish.objective == "cost":
             return (offer.cost or 0.0) * 100 + offer.piece.mass_g / 1000
         if self.wish.objective == "changes":
@@ -626,6 +637,15 @@ class Problem:
         if self.wish.objective == "litres" and not isinstance(offer.piece, Liner | Cover):
             return 100 * litres(offer.piece)[0] + offer.piece.mass_g / 1000
         return offer.piece.mass_g + far + self._beside(offer)
+
+    @cached_property
+    def step(self) -> float:
+        """The least by which a set can be lighter than another, where grams alone are made least
+        and masses are whole multiples of one; next to nothing otherwise."""
+        masses = [10 * each.piece.mass_g for each in self.offers]
+        if not self.wish.plain or any(abs(each - round(each)) > 1e-6 for each in masses):
+            return SAME
+        return max(math.gcd(*map(round, masses)) / 10 - MOST_FAR_G, SAME)
 
     def _beside(self, offer: Offer) -> float:
         """What counts as grams beside an offer's own."""

@@ -97,8 +97,8 @@ Heard = Callable[[Search], bool]
 @dataclass(frozen=True)
 class Task:
     """What is searched: weights of the columns and their bounds [V], rows that every point keeps,
-    a judge, what makes a whole point of a broken one, and a whole point better, and what is next to
-    whole ones.
+    a judge, what makes a whole point of a broken one, and a whole point better, what is next to
+    whole ones, and the least by which a point must be better to be looked for.
 
     Rows that a judge names hold for every whole point that passes.
     """
@@ -110,6 +110,7 @@ class Task:
     begin: Better
     better: Better
     near: Near | None = None
+    step: float = SAME
 
 
 class EnoughError(Exception):
@@ -157,6 +158,11 @@ class _Rounds:
         for row in self.rows:
             _add(self._program, row)
 
+    @property
+    def _enough(self) -> float:
+        """The most that a point may weigh to be looked for."""
+        return self.found.value - self.task.step
+
     def steps(self) -> Iterator[None]:
         """Work point by point until it is proven."""
         begun = False
@@ -171,7 +177,7 @@ class _Rounds:
             self._fix()
             wholes = self._wholes()
             yield
-            if not wholes or self.task.weights @ wholes[0] >= self.found.value - SAME:
+            if not wholes or self.task.weights @ wholes[0] > self._enough:
                 break
             least = float(self.task.weights @ wholes[0])
             self.found.bound = max(self.found.bound, least)
@@ -195,7 +201,7 @@ class _Rounds:
             if not proven_best(self._program):
                 return None
             value = self._program.getInfo().objective_function_value
-            if value >= self.found.value - SAME:
+            if value > self._enough:
                 return None
             point = np.clip(np.array(self._program.getSolution().col_value), 0.0, 1.0)
             self.found.bound = max(self.found.bound, value)
@@ -215,7 +221,7 @@ class _Rounds:
         around, pool = list(points), np.zeros((0, len(self._columns)))
         for _ in range(MOST_NEAR):
             least = self.found.bound
-            most = min(self.found.value - SAME, least + NEAR * abs(least))
+            most = min(self._enough, least + NEAR * abs(least))
             pool = np.concatenate([pool, self.task.near(around, least, most)])
             pool = pool[self._keep_rows(pool) & (pool @ self.task.weights < most)]
             near = pool[np.argsort(pool @ self.task.weights, kind="stable")]
@@ -269,7 +275,7 @@ class _Rounds:
         """Columns that would cost more than the best point has left are out for good."""
         solution, value = self._program.getSolution(), self._program.getInfo()
         spare = np.array(solution.col_dual)
-        left = self.found.value - value.objective_function_value
+        left = self._enough - value.objective_function_value
         out: Flags = (spare > left + SAME) & (self.low < 0.5) & (self.high > 0.5)
         if out.any():
             self.high[out] = 0.0
@@ -296,7 +302,7 @@ class _Rounds:
         for name in _NEEDLESS:
             program.setOptionValue(name, False)
         if np.isfinite(self.found.value):
-            program.setOptionValue("objective_bound", self.found.value)
+            program.setOptionValue("objective_bound", self._enough + SAME)
         program.setOptionValue("mip_improving_solution_save", True)
         self.found.looked_at += 1
         if not proven_best(program):

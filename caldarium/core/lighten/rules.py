@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from caldarium.core.day.dressing import SHELL_RAIN
-from caldarium.core.lighten.listed import AskedFor, counts
+from caldarium.core.lighten.listed import AskedFor, counting
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.figures import regions_covered
 from caldarium.core.plan.kit import Garment
@@ -169,8 +169,8 @@ def _listed(
 ) -> list[Rule]:
     """Of clothes that a list asks for as many as it asks, where there are so many."""
     found: list[Rule] = []
-    for each in asked:
-        places = [at for at, piece in enumerate(pieces) if counts(course, person, each, piece)]
+    for each, ids in zip(asked, counting(course, person, asked, pieces), strict=True):
+        places = [at for at, piece in enumerate(pieces) if piece.id in ids]
         if len(places) >= each.wanted.count:
             found.append(Rule("listed", each.wanted.count, tuple(places), line=each))
     return found

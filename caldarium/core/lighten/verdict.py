@@ -26,8 +26,9 @@ from caldarium.core.timeline.moments import Moment, Timeline
 FailKind = Literal["gap", "bed", "hot", "bed hot", "fingers", "toes", "face"]
 Fail = tuple[str, FailKind]
 """A moment or night, and what does not hold there."""
-AT_A_TIME = 24
-"""Variants that are judged together: more do not fit the processor's memory."""
+AT_A_TIME, BEDS_AT_A_TIME = 24, 96
+"""Variants that are judged together, and of which the beds are: more do not fit the processor's
+memory."""
 
 
 DEEPER_CLO, DEEPER_K, DEEPER_MIN = 0.05, 0.3, 1.0
@@ -143,25 +144,26 @@ class Verdicts:
         load = loaded(self.course, some, self.timeline, self.air.moments)
         return dress, self._ready(some, dress, *load)[0]
 
-    def beds_short(self, people: Sequence[Person], wet: Mapping[str, Array]) -> Array:
+    def beds_short(
+        self, people: Sequence[Person], everything: Wardrobes, has: Flags, wet: Array
+    ) -> Array:
         """Heat that each variant's bed lacks on each night [W/m², P x nights].
 
         Args:
             people: variants.
-            wet: of each piece by its key, at each moment [M].
+            everything: one wardrobe with all G pieces on offer.
+            has: which of them each variant has [P x G].
+            wet: of each at each moment [M x G].
 
         Source: core.night.beds.
         """
         found: list[Array] = []
-        for first in range(0, len(people), AT_A_TIME):
+        for first in range(0, len(people), BEDS_AT_A_TIME):
             self.watch()
-            some = tuple(people[first : first + AT_A_TIME])
-            dress = wardrobes(some)
-            there = np.zeros((len(some), len(self.air.moments), dress.places))
-            for row in range(len(some)):
-                for g, name in enumerate(dress.ids(row)):
-                    there[row, :, g] = wet[name]
+            some = tuple(people[first : first + BEDS_AT_A_TIME])
+            dress = everything.having(has[first : first + BEDS_AT_A_TIME])
             beds = lay_beds(self.course, some, self.timeline, dress)
+            there = np.broadcast_to(wet, (len(some), *wet.shape))
             found.append(self._beds_lack(some, dress, beds, there))
         return np.concatenate(found)
 
@@ -277,10 +279,9 @@ class Verdicts:
                 continue
             for row, names in enumerate(ids):
                 share = wet[row, column]
-                there = {names[g]: float(share[g]) for g in np.flatnonzero(share > WET_FROM)}
-                if there:
-                    at_bedtime[str(row), moment.day] = there
-        if at_bedtime:
+                places: list[int] = np.flatnonzero(share > WET_FROM).tolist()
+                at_bedtime[str(row), moment.day] = {names[g]: float(share[g]) for g in places}
+        if any(at_bedtime.values()):
             placed = [each.model_copy(update={"id": str(row)}) for row, each in enumerate(people)]
             beds = wetted(beds, placed, dress, at_bedtime)
         return -to_spare(beds)

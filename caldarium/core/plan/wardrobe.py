@@ -3,7 +3,7 @@
 import operator
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,6 +33,8 @@ from caldarium.core.plan.turns import (
 )
 
 _LEGS = {"thighs", "lower legs"}
+_OF_ALL = ("beats", "rung", "moving_rung")
+"""What hangs on which pieces there are."""
 
 
 @dataclass(frozen=True)
@@ -103,6 +105,31 @@ class Wardrobes:
         arrays["beats"] = arrays["beats"][:, places]
         many = {name: np.broadcast_to(v, (count, *v.shape)) for name, v in arrays.items()}
         return Wardrobes(garments=(), **many)
+
+    def having(self, has: Flags) -> "Wardrobes":
+        """The first wardrobe, of S people who have some of its pieces each; other places are blank.
+
+        Args:
+            has: which pieces each has [S x G].
+
+        Returns:
+            Their wardrobes; what takes whose place, and the order of putting on, are left as they
+            are of all pieces.
+
+        Source: none, bookkeeping.
+        """
+        count = len(has)
+        arrays: dict[str, NDArray[Any]] = {}
+        for name, part in vars(self).items():
+            if name == "garments":
+                continue
+            if name in _OF_ALL:
+                arrays[name] = np.broadcast_to(part[0], (count, *part[0].shape))
+                continue
+            there = has.reshape(*has.shape, *(1,) * (part.ndim - 2))
+            blank = np.array(BLANK.get(name, 0.0), dtype=part.dtype)
+            arrays[name] = np.where(there, part[0], blank)
+        return Wardrobes(garments=self.garments[:1] * count, **arrays)
 
     def ids(self, row: int) -> list[str]:
         """Ids of one person's pieces, in place order."""

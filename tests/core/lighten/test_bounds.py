@@ -213,3 +213,26 @@ def test_turns_are_those_of_wardrobes() -> None:
             assert (dress.instead[0, g] == instead[row, there]).all()
             assert (dress.shell[0, g] == shell[row, there]).all()
             assert (dress.windshell[0, g] == windshell[row, there]).all()
+
+
+@pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
+def test_beds_of_many_sets_at_once_lack_what_those_of_each_do(course) -> None:
+    """Variants laid by what they have of one wardrobe lie as in wardrobes of their own."""
+    chance = random.Random(2)
+    problem = of_somebody(course, chance)
+    sets = [at_random(problem, chance) for _ in range(12)]
+    people = tuple(problem.person_in(each) for each in sets)
+    has, _ = Glances(problem).having(sets)
+    ids = problem.everything.ids(0)
+    wet = np.random.default_rng(1).uniform(0, 0.2, (len(problem.awake), len(ids)))
+    wet *= np.random.default_rng(2).integers(0, 2, wet.shape)
+    many = problem.verdicts.beds_short(people, problem.everything, has, wet)
+    for row, (person, chosen) in enumerate(zip(people, sets, strict=True)):
+        mine = wardrobes((person,))
+        there = wet[:, [ids.index(name) for name in mine.ids(0)]]
+        every = np.ones((1, mine.places), dtype=bool)
+        alone = problem.verdicts.beds_short([person], mine, every, there)
+        assert alone[0] == pytest.approx(many[row], abs=1e-9)
+        kept = problem.everything.having(has[row : row + 1])
+        assert kept.local.sum() == pytest.approx(mine.local.sum())
+        assert len(chosen.clothes) == (kept.layer >= 0).sum()

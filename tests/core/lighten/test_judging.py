@@ -1,0 +1,80 @@
+"""What is learnt of sets that fail forbids no set that holds."""
+
+import numpy as np
+import pytest
+
+from caldarium.catalogue import load_catalogue
+from caldarium.core.lighten.judging import Judge
+from caldarium.core.lighten.lightest import lightest
+from caldarium.core.lighten.mending import Mender
+from caldarium.core.lighten.nearby import Nearby
+from caldarium.core.lighten.offers import offers_for
+from caldarium.core.lighten.problem import Chosen, Problem, Wish
+from caldarium.core.lighten.rounds import Row
+from caldarium.core.stock.supply import Supply
+from caldarium.core.timeline.moments import build_timeline
+from caldarium.demo import DEMOS, demo_course
+
+HOLDS = """
+    briefs rain-jacket rain-trousers thick-socks leather-boots over-mitts light-crew-synthetic
+    mid-down-jacket light-trousers thin-hat wool-mitts thin-socks quilt-0 thin-foam torso-foam
+"""
+
+
+def of_somebody(name: str, at: int) -> Problem:
+    """What is asked of somebody of a demo with the whole catalogue to buy."""
+    course = demo_course(name)
+    person = course.people[at]
+    offers = offers_for(person, Supply(everything=load_catalogue().everything), ["own", "buy"])
+    return Problem(course, person, build_timeline(course), offers, Wish())
+
+
+def least_of(problem: Problem, row: Row, chosen: Chosen) -> float:
+    """The least that a row can be at a set, with the gloves and socks of it that suit it best."""
+    at, weights = problem.columns, np.zeros(problem.columns.count)
+    weights[list(row.columns)] = row.weights
+    found = float(weights @ problem.point_of(chosen))
+    for part, digits in zip((at.fingers, at.toes), problem.digits, strict=True):
+        kinds = {k for k, of in enumerate(digits.kinds) if set(of) & set(chosen.clothes)}
+        fit = [k for k, each in enumerate(digits.sets) if set(each) <= kinds]
+        found += min(weights[part.start + k] for k in fit)
+    return found
+
+
+def learnt(problem: Problem, points) -> tuple[Row, ...]:
+    return Judge(problem, Mender(problem)).judge(points, "near").rows
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_what_fails_beside_a_set_that_holds_does_not_forbid_it(name: str) -> None:
+    problem = of_somebody(name, 1)
+    found = lightest(problem, lambda search: search.best is None)
+    assert found.chosen is not None
+    dice = np.random.default_rng(4)
+    here = problem.point_of(found.chosen)
+    near = Nearby(problem).near([here], found.value - 400.0, found.value + 200.0)
+    rows: list[Row] = []
+    for _ in range(3):
+        rows += learnt(problem, near[dice.choice(len(near), 8, replace=False)])
+    assert rows
+    for row in rows:
+        assert least_of(problem, row, found.chosen) <= row.most + 1e-6
+
+
+def test_what_fails_with_a_vapour_barrier_says_nothing_of_sets_without() -> None:
+    """Over barrier socks the shirt gets wetter, and with it the bed: one piece more is colder."""
+    problem = of_somebody("autumn-fell", 8)
+    holds = problem.chosen_of(HOLDS.split())
+    assert holds is not None
+    less = " ".join(HOLDS.split()).replace("thick-socks", "liner-socks vapour-socks")
+    fails = problem.chosen_of(less.split())
+    assert fails is not None
+    of_holds, of_fails = problem.fully([holds, fails])
+    assert not of_holds
+    assert ("3.night", "bed") in of_fails
+    point = Nearby(problem).near([problem.point_of(fails)], 0.0, np.inf)[:1]
+    point[0, problem.columns.clothes] = problem.point_of(fails)[problem.columns.clothes]
+    rows = Judge(problem, Mender(problem)).judge(list(point), "whole").rows
+    assert rows
+    for row in rows:
+        assert least_of(problem, row, holds) <= row.most + 1e-6
