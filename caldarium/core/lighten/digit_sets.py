@@ -151,6 +151,9 @@ def digit_sets(
     always = [int(order[g]) for g in np.flatnonzero(over & ~small & ~asleep)]
     chosen = [int(g) for g in np.flatnonzero(over & small & ~asleep & usable[order])]
     kinds, listed = _sets_of_kinds(dress, chosen, region)
+    if chosen and not kinds:
+        # Nothing is said where there would be too many to say it of.
+        watched = np.zeros_like(watched)
     worn = [tuple(pieces[int(order[kinds[k][0]])] for k in each) for each in listed]
     beside = tuple(pieces[at] for at in always)
     clad = [(*each, *beside) for each in worn]
@@ -192,15 +195,11 @@ def _sets_of_kinds(
 def _kinds(
     dress: Wardrobes, places: Sequence[int], rivals: Flags, region: int, share: float
 ) -> list[list[int]]:
-    """Pieces that differ in warmth over a region alone, and by no more than a share of it, and of
-    which only one is worn; the warmest of each kind first."""
-    local, open_to = dress.local[0, :, region], dress.permeability[0]
-    flags = np.stack(
-        [
-            getattr(dress, name)[0].astype(float)
-            for name in ("handwear", "together", "always", "only_at_camp", "layer", "wet_share")
-        ]
-    )
+    """Pieces of which only one is worn, that differ over a region by no more than a share of their
+    warmth, and none of which is drier or shuts better than the warmest; that first."""
+    local, open_to, holds = dress.local[0, :, region], dress.permeability[0], dress.holds[0]
+    same = ("handwear", "together", "always", "only_at_camp", "waterproof", "layer", "wet_share")
+    flags = np.stack([getattr(dress, name)[0].astype(float) for name in same])
 
     def alike(one: int, other: int) -> bool:
         elsewhere = np.ones(len(local), dtype=bool)
@@ -209,6 +208,7 @@ def _kinds(
             rivals[one, other]
             and local[one] >= local[other] >= (1 - share) * local[one]
             and open_to[one] <= open_to[other]
+            and holds[one] >= holds[other]
             and (flags[:, one] == flags[:, other]).all()
             and (rivals[one] == rivals[other])[elsewhere].all()
         )
