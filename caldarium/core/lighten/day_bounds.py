@@ -64,18 +64,20 @@ class Seen(NamedTuple):
 
 @dataclass(frozen=True)
 class Curves:
-    """What falls ever slower with insulation over a region: what it is in still air on a grid
-    [7 x GRID], and by how much wind multiplies that at each moment where a kind is outermost, in
-    order from the least, the last of them bare skin [M x K + 1]."""
+    """What falls ever slower with insulation over a region: a grid of insulation [clo, GRID], what
+    it is there in still air [7 x GRID], and by how much wind multiplies that at each moment where a
+    kind is outermost, in order from the least, the last of them bare skin [M x K + 1]."""
 
+    grid: Array
     still: Array
     times: Array
 
-    def falls(self, grid: Array) -> Array:
+    @cached_property
+    def falls(self) -> Array:
         """How steeply it falls in each cell of the grid, never steeper than in the one before
-        [7 x GRID]. Source: none, differences."""
+        [7 x GRID]."""
         falls = np.full(self.still.shape, np.inf)
-        falls[:, 1:] = -np.diff(self.still, axis=1) / np.diff(grid)
+        falls[:, 1:] = -np.diff(self.still, axis=1) / np.diff(self.grid)
         return np.minimum.accumulate(falls, axis=1)
 
 
@@ -159,14 +161,6 @@ class DayBounds:
         """Insulation of each column [clo, V x M 7]."""
         return self.local.transpose(1, 0, 2).reshape(self.local.shape[1], -1)
 
-    @cached_property
-    def _falls_of_lost(self) -> Array:
-        return self.lost.falls(self.grid)
-
-    @cached_property
-    def _falls_of_kept(self) -> Array:
-        return self.kept.falls(self.grid)
-
     def certain(self, x: Array) -> Array:
         """Loss that is certain at least at each moment [W/(m² K), M]."""
         return self.at(x).least.sum(axis=1)
@@ -186,7 +180,7 @@ class DayBounds:
 
     def bound(self, m: int, seen: Seen) -> Bound:
         """A bound on what is lost at a moment, at a point. Source: see the module."""
-        return self._straight(m, seen, self.lost, self._falls_of_lost, np.ones(7))
+        return self._straight(m, seen, self.lost, np.ones(7))
 
     def worn_bound(self, m: int, worn: Worn) -> Bound:
         """A bound on what is worn at a moment, at a point: at most a constant and weights over the
@@ -196,7 +190,7 @@ class DayBounds:
         """
         total = float(worn.total[m])
         shares = REGION_SHARE * (total / worn.seen.least[m]) ** 2
-        each = self._straight(m, worn.seen, self.kept, self._falls_of_kept, shares)
+        each = self._straight(m, worn.seen, self.kept, shares)
         # What the body wears rises with the total ever slower, too.
         thin, factor = float(self.bare[m]), float(cold.area_factor(worn.whole[m]))
         slope = float(cold.area_factor(1.0)) - 1.0
@@ -204,7 +198,7 @@ class DayBounds:
         constant = float(worn.whole[m]) - rises * (each.constant + total)
         return Bound(m, -rises * each.weights, constant)
 
-    def _straight(self, m: int, seen: Seen, curves: Curves, falls: Array, shares: Array) -> Bound:
+    def _straight(self, m: int, seen: Seen, curves: Curves, shares: Array) -> Bound:
         """A straight bound from below on a sum over the regions by their shares."""
         layers, by = seen.layers[m], seen.by[m]
         weights = np.zeros(self.local.shape[1])
@@ -216,10 +210,10 @@ class DayBounds:
             k, ends = int(by[r]), self.ends[m, r]
             place = int(places[r])
             # The slope of the kind that bounds this region here, none beyond where that ends.
-            slope = float(falls[r, place] * times[k]) if place <= ends[k] else 0.0
+            slope = float(curves.falls[r, place] * times[k]) if place <= ends[k] else 0.0
             # A kind is least where it falls as steeply: in that cell or beside it, by the figure at
             # the far end of a cell and the layers at its near end.
-            steep = _places(-falls[r], -slope / times)
+            steep = _places(-curves.falls[r], -slope / times)
             cells = np.clip(steep + np.array([[-1], [0], [1]]), 1, ends)
             here = curves.still[r, cells] * times + slope * self.grid[cells - 1]
             least = here.min(axis=0)
@@ -365,8 +359,8 @@ def day_bounds(
         local=layers,
         kind=kind,
         grid=grid,
-        lost=Curves((REGION_SHARE / whole).T, 1 / kept[:, of_kind]),
-        kept=Curves(-_bulged(grid, whole.T), kept[:, of_kind]),
+        lost=Curves(grid, (REGION_SHARE / whole).T, 1 / kept[:, of_kind]),
+        kept=Curves(grid, -_bulged(grid, whole.T), kept[:, of_kind]),
         ends=ends,
         inner=np.append(pairs[:, 0] == SKIN, False),
         over=np.concatenate(

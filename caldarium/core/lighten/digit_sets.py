@@ -40,7 +40,6 @@ class DigitSets:
     counts; how the sets, and those that have such a part, do through a day; and by which of the
     sets each of these counts."""
 
-    digit: Digit
     sets: tuple[tuple[int, ...], ...]
     kinds: tuple[tuple[int, ...], ...]
     chains: Chains
@@ -160,7 +159,7 @@ def digit_sets(
     found, many, their = _cooling(digit, person, clad, air, body, there, wetness, place)
     chains = chains_of(digit, found, many, their, anyway, most, watched, before)
     if not chains.binding:
-        return DigitSets(digit, ((),), (), chains.take([0]), np.zeros(1, dtype=np.intp))
+        return DigitSets(((),), (), chains.take([0]), np.zeros(1, dtype=np.intp))
     able: Flags = np.logical_and.reduce(
         (chains.ends(chains.most) >= UNHURT) | ~chains.counts, axis=1
     )
@@ -169,7 +168,6 @@ def digit_sets(
     by = _absorbed(sets, chains)
     kept: list[int] = np.unique(by).tolist()
     return DigitSets(
-        digit,
         tuple(sets[at] for at in kept),
         tuple(tuple(sorted(int(order[g]) for g in each)) for each in kinds),
         chains,

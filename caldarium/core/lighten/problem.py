@@ -619,7 +619,8 @@ class Problem:
         return low, high
 
     def _weights(self) -> Array:
-        """What is made least, over the columns; own pieces first where it is the same."""
+        """What is made least, over the columns; own pieces first where grams are the same, as far
+        as exchanges of one piece find it, since no step so small is looked for."""
         found = np.zeros(self.columns.count)
         each = [self._weight(offer) for offer in self.offers]
         found[self.columns.clothes] = [each[at] for at in self.places]
