@@ -1,7 +1,6 @@
 """Every page of every kind of course answers, in both systems of units."""
 
 import re
-import time
 from datetime import date
 
 import pytest
@@ -9,11 +8,12 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.courses import KINDS, from_nothing
+from tests.pace import at_most
 from tests.web.pages import APART, pages_of
 
-SLOWEST = 4.0
-"""Processor seconds within which any page of the largest course is there, its first assessment
-with it."""
+SLOWEST = 50
+"""Units of work within which any page of the largest course is there, its first assessment with
+it: two to three times what it takes. How fast it is, the benchmarks tell."""
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -23,10 +23,9 @@ def test_every_page_of_every_kind_of_course_answers(client, courses, kind) -> No
     pages = pages_of(number, course)
     assert len(pages) >= 25
     for address in pages:
-        begun = time.process_time()
-        reply = client.get(address)
+        with at_most(SLOWEST, address):
+            reply = client.get(address)
         assert reply.status_code == 200, address
-        assert time.process_time() - begun < SLOWEST, address
         assert ">nan" not in reply.text, address
         assert re.search(r">\s*None\s*<", reply.text) is None, address
 

@@ -15,6 +15,7 @@ from caldarium.core.stock.inventory import Stored
 from caldarium.demo import demo_store
 from caldarium.store.database import open_database
 from caldarium.store.pieces import NoSuchPieceError, Pieces
+from tests.pace import at_most
 from tests.web.test_fuzz import WEIRD, damaged
 
 FUZZED = int(os.environ.get("ODD_REQUESTS", "2000")) // 5
@@ -200,9 +201,8 @@ def test_damaged_files_never_break_the_server_or_the_store(client, pieces) -> No
         if number % 7 == 0:
             at = rng.randrange(len(data) + 1)
             data = data[:at] + rng.choice(WEIRD) + data[at:]
-        start = time.process_time()
-        reply = client.post("/store/import", files={"file": ("fuzz.csv", data)})
-        assert time.process_time() - start < 5, number
+        with at_most(40, number):
+            reply = client.post("/store/import", files={"file": ("fuzz.csv", data)})
         assert reply.status_code == 200, number
         if number % 3 == 0 and 'name="key"' in reply.text:
             key = re.search(r'name="key" value="([^"]+)"', reply.text)
