@@ -165,7 +165,9 @@ def party_sentence(found: Party, display: Display) -> str:
     if found.scarce:
         told += f"; wanted more often than there are: {', '.join(found.scarce)}"
     if found.proven:
-        return f"{told}. Lightest together: proven."
+        return f"{told}. {'Lightest' if found.plain else 'Best'} together: proven."
+    if not found.plain:
+        return f"{told}. Not proven."
     share = 100 * (1 - found.bound / found.grams) if found.grams else 0.0
     return (
         f"{told}. Together no less than {display.mass(found.bound)}, "
@@ -446,11 +448,24 @@ def explain_party(found: Party, display: Display) -> list[Step]:
         Step(
             "together",
             display.mass(found.grams),
-            f"a sum; no less than {display.mass(found.bound)} by the bounds of each alone; what is "
-            "wanted more often than there is goes to those who would be worse off without it",
-            "the split is judgement, the bounds are not",
+            "a sum" + (f"; no less than {display.mass(found.bound)}" if found.plain else ""),
+            _split_words(found),
         )
     ]
+
+
+def _split_words(found: Party) -> str:
+    if not found.scarce:
+        return "everybody alone, as nothing is wanted more often than there is"
+    if found.in_turn:
+        return (
+            "no split was found that gives everybody what they need: those who need most chose "
+            "first, which is judgement; the bound is not"
+        )
+    return (
+        "what is scarce has a price; the lightest split of the sets that were found, and the bound "
+        "is what everybody carries at least at those prices, less what all there is brings"
+    )
 
 
 def explain_costs(treads: Sequence[Tread], display: Display) -> list[Step]:

@@ -266,8 +266,10 @@ def best_alone(dress: Wardrobes, outfits: Flags) -> Flags:
     last is left. Source: none, bookkeeping."""
     if not dress.beats.any():
         return outfits
-    beaten = np.matmul(outfits.astype(np.float32), dress.beats[:, None].astype(np.float32))
-    return outfits & ~(beaten > 0)
+    people, moments, rungs, places = outfits.shape
+    flat = outfits.reshape(people, moments * rungs, places).astype(np.float32)
+    beaten = np.matmul(flat, dress.beats.astype(np.float32)) > 0
+    return outfits & ~beaten.reshape(outfits.shape)
 
 
 def _overrule(

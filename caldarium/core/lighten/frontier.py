@@ -7,9 +7,9 @@ from typing import Literal
 
 import numpy as np
 
-from caldarium.core.lighten.lightest import Lightest
+from caldarium.core.lighten.lightest import Lightest, as_found
 from caldarium.core.lighten.mending import Mender
-from caldarium.core.lighten.offers import offers_for, own_grams, own_pieces
+from caldarium.core.lighten.offers import offers_for, own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed, solved
 from caldarium.core.lighten.rounds import Search
@@ -136,16 +136,9 @@ def _holding_before(asked: Sequence[Problem], best: Lightest) -> Lightest:
         now = None if point is None else last.chosen_of(_keys(milder, milder.chosen(point)))
     if now is not None and not all(_holds(each, _keys(last, now)) for each in asked):
         now = None
-    return best if now == best.chosen else _as_found(last, now, best)
-
-
-def _as_found(problem: Problem, chosen: Chosen | None, best: Lightest) -> Lightest:
-    if chosen is None:
+    if now is None:
         return replace(best, chosen=None)
-    value = float(problem.weights @ problem.point_of(chosen))
-    grams = own_grams(problem.person_in(chosen))
-    proven = best.proven and value <= best.value
-    return replace(best, chosen=chosen, grams=grams, value=value, proven=proven)
+    return best if now == best.chosen else as_found(last, now, best)
 
 
 def _holds(problem: Problem, keys: Collection[str]) -> bool:
@@ -164,7 +157,7 @@ def _lowered(asked: Sequence[Problem], found: Sequence[Lightest]) -> list[Lighte
         keys = _keys(asked[at + 1], later.chosen)
         chosen = asked[at].chosen_of(keys)
         if chosen is not None and _holds(asked[at], keys):
-            steps[at] = _as_found(asked[at], chosen, here)
+            steps[at] = as_found(asked[at], chosen, here)
     for at in range(1, len(steps)):
         bound = max(steps[at].bound, steps[at - 1].bound)
         steps[at] = replace(steps[at], bound=bound)

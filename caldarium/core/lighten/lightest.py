@@ -1,7 +1,7 @@
 """The lightest set for one person: found, bounded, proven, and judged by the course's verdict."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -10,7 +10,7 @@ from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.problem import Chosen, Problem
-from caldarium.core.lighten.rounds import EnoughError, Search, Task, search
+from caldarium.core.lighten.rounds import EnoughError, Learnt, Search, Task, search
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,10 @@ class Lightest:
 
 
 def lightest(
-    problem: Problem, heard: Callable[[Search], bool], start: Chosen | None = None
+    problem: Problem,
+    heard: Callable[[Search], bool],
+    start: Chosen | None = None,
+    learnt: Learnt | None = None,
 ) -> Lightest:
     """The lightest set of one person.
 
@@ -36,6 +39,8 @@ def lightest(
         problem: what is asked.
         heard: hears how far it is; ends the search where it says so.
         start: a set to begin with, where one is known.
+        learnt: by a search of the same sets by other weights; the best of those that hold is begun
+            with, and what is learnt is added.
 
     Source: core.lighten.rounds.
     """
@@ -51,7 +56,7 @@ def lightest(
         Nearby(problem).near,
         problem.step,
     )
-    found = Search()
+    found = Search() if learnt is None else _begun(problem, learnt)
 
     def watch() -> None:
         if not heard(found):
@@ -75,3 +80,27 @@ def lightest(
         found.proven,
         found,
     )
+
+
+def as_found(problem: Problem, chosen: Chosen, best: Lightest) -> Lightest:
+    """A set that holds in the place of the lightest that was found.
+
+    Args:
+        problem: what is asked.
+        chosen: the set.
+        best: what was found.
+
+    Source: none, bookkeeping.
+    """
+    value = float(problem.weights @ problem.point_of(chosen))
+    grams = own_grams(problem.person_in(chosen))
+    proven = best.proven and value <= best.value
+    return replace(best, chosen=chosen, grams=grams, value=value, proven=proven)
+
+
+def _begun(problem: Problem, learnt: Learnt) -> Search:
+    """A search that begins with what is known."""
+    if not learnt.holding:
+        return Search(learnt=learnt)
+    best = min(learnt.holding, key=lambda point: float(problem.weights @ point))
+    return Search(best=best, value=float(problem.weights @ best), learnt=learnt)

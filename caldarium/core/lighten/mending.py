@@ -98,10 +98,14 @@ class Mender:
 
     def _allowed(self, now: Chosen) -> Chosen:
         """A set without what may not be in it, in the heaviest bed where theirs may not be."""
-        high, at = self.of.bounds[1], self.of.columns
+        high, at, weights = self.of.bounds[1], self.of.columns, self.of.weights
         top, bottom = self.of.heaviest_bed
+        have = {n for n in now.clothes if high[n]}
+        for pair in self.of.rivals():
+            if have.issuperset(pair):
+                have.discard(max(pair, key=lambda n: weights[n]))
         return Chosen(
-            tuple(n for n in now.clothes if high[n]),
+            tuple(sorted(have)),
             now.top if high[at.tops.start + now.top] else top,
             now.bottom if high[at.bottoms.start + now.bottom] else bottom,
         )

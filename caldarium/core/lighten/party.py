@@ -1,15 +1,18 @@
 """The lightest sets for everybody, with what the store has shared between them."""
 
 from collections import Counter
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import TypeVar, cast
 
-from caldarium.core.lighten.offers import Offer, Piece, alike_tags, counted, own_pieces
+import numpy as np
+
+from caldarium.core.lighten.offers import Piece, alike_tags, own_pieces
 from caldarium.core.lighten.problem import Wish
-from caldarium.core.lighten.proposal import Proposal, Question, lighten
+from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed
 from caldarium.core.lighten.rounds import Search
+from caldarium.core.lighten.shared_out import Member, shared_out
 from caldarium.core.plan.changes import with_person
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.stock.inventory import as_kit
@@ -19,18 +22,22 @@ from caldarium.core.timeline.moments import Timeline
 
 Kept = TypeVar("Kept", bound=Piece | None)
 Heard = Callable[[float, Search], bool]
-"""Hears the share of people that are done, and how far the search of the next one is."""
+"""Hears the share that is done, and how far the search of the next one is."""
 
 
 @dataclass(frozen=True)
 class Party:
     """Sets for a whole party: proposals by person, the bound under which all of them together
-    cannot weigh [g], whether that is reached, and pieces that more people wanted than there are."""
+    cannot weigh [g], whether that is reached, pieces that more people wanted than there are, and
+    whether grams alone were made least, so that the bound is one of grams; and whether people took
+    turns, as not everybody could be given what they need."""
 
     proposals: tuple[Proposal, ...]
     bound: float
     proven: bool
     scarce: tuple[str, ...]
+    plain: bool = True
+    in_turn: bool = False
 
     @property
     def grams(self) -> float:
@@ -38,9 +45,7 @@ class Party:
 
         Source: none, a sum.
         """
-        return sum(
-            each.grams if each.after is not None else each.grams_before for each in self.proposals
-        )
+        return _together(self.proposals)
 
     @property
     def grams_before(self) -> float:
@@ -58,78 +63,105 @@ def lighten_party(
 ) -> Party:
     """The lightest set of everybody, no piece of the store given out more often than there is.
 
-    Everybody is looked at alone first, which bounds the sum; where more want a piece than there
-    are, those keep it who would carry most more without it. After as many such looks as there are
-    people, those who need most choose first, and whoever comes after takes what is left.
+    What is scarce is shared out at prices; where nothing is, that is everybody alone. Where not
+    everybody can be given what they need, those who need most choose first, and whoever comes after
+    takes what is left.
 
     Args:
         course, timeline: the plan.
         supply, sources, wish: as for lighten.
         heard: hears how far it is; ends the search of a person where it says so.
 
-    Source: core.lighten for each; the split of what is scarce is judgement, its bound is not.
+    Source: core.lighten for each, core.lighten.shared_out; who goes without where not everybody
+        can hold is judgement.
     """
-    wish, people = wish or Wish(), course.people
-    count = len(people)
+    plain = wish or Wish()
+    things = _things(supply, len(course.people))
 
-    def alone(at: int, outside: frozenset[str]) -> Proposal:
-        wanted = replace(wish, outside=wish.outside | outside)
-        question = Question(course, people[at], timeline, supply, tuple(sources), wanted)
-        return lighten(question, lambda search: heard(at / count, search))
+    def asked(person: Person, gone: Collection[str] = ()) -> Question:
+        wanted = replace(plain, outside=plain.outside | set(gone))
+        return Question(course, person, timeline, supply, tuple(sources), wanted)
 
-    found = [alone(at, frozenset()) for at in range(count)]
-    bounds = [_at_least(each) for each in found]
-    barred: list[frozenset[str]] = [frozenset()] * count
-    scarce: list[str] = []
-    looks = 0
-    while True:
-        offer = _over_asked(found, supply)
-        if offer is None:
-            break
-        scarce.append(offer.piece.name)
-        wants = [at for at, each in enumerate(found) if _has(each, offer)]
-        there = counted(offer, supply) or 0
-        if looks + len(wants) > count:
-            scarce += _in_turn(found, bounds, barred, supply, alone)
-            break
-        looks += len(wants)
-        without = {at: alone(at, barred[at] | {offer.key}) for at in wants}
-        costly = sorted(wants, key=lambda at: _dearer(found[at], without[at]), reverse=True)
-        for at in costly[there:]:
-            found[at], barred[at] = without[at], barred[at] | {offer.key}
+    members = [Member(asked(each), things.of, len(things.counts)) for each in course.people]
+    split = shared_out(members, np.array(things.counts, dtype=float), heard)
+    found = [
+        proposed(each.problem, each.with_set(chosen), told=False)
+        for each, chosen in zip(split.members, split.sets, strict=True)
+    ]
+    scarce = {thing for thing, price in enumerate(split.prices) if price > 0}
+    pairs = zip(split.members, found, strict=True)
+    bound = split.bound + sum(each.grams_before for member, each in pairs if member.none)
+    if not split.fits:
+        scarce |= set(things.over_asked(found))
+
+        def alone(person: Person, gone: Collection[str]) -> Proposal:
+            return lighten(asked(person, gone), lambda each: heard(1.0, each), told=False)
+
+        least = _in_turn(found, things, alone)
+        pairs = zip(split.members, found, strict=True)
+        if any(each.beyond - member.problem.waived for member, each in pairs):
             # Whoever goes without may be asked less: what nothing left to them can hold.
-            bounds[at] = min(bounds[at], _at_least(without[at]))
-    proven = not scarce and all(each.proven for each in found)
-    return Party(tuple(found), sum(bounds), proven, tuple(dict.fromkeys(scarce)))
+            bound = least
+    names = dict.fromkeys(things.known_as[thing] for thing in sorted(scarce))
+    return Party(
+        tuple(found), bound, split.proven, tuple(names), plain.plain, in_turn=not split.fits
+    )
+
+
+@dataclass(frozen=True)
+class _Things:
+    """Of what there are fewer than people: which each offer is, by key, and how many there are."""
+
+    of: Mapping[str, int]
+    counts: tuple[int, ...]
+    known_as: tuple[str, ...]
+
+    def taken(self, proposal: Proposal) -> list[int]:
+        """Which somebody takes of the store."""
+        return [self.of[each.key] for each in proposal.incoming if each.key in self.of]
+
+    def over_asked(self, found: Sequence[Proposal]) -> list[int]:
+        """Which more are wanted of than there are."""
+        wanted = Counter(thing for each in found for thing in self.taken(each))
+        return [thing for thing, count in wanted.items() if count > self.counts[thing]]
+
+
+def _things(supply: Supply, people: int) -> _Things:
+    """What of a store can be wanted more often than there is."""
+    by_tag = {piece.tag.lower(): piece for piece in supply.stored}
+    of: dict[str, int] = {}
+    place: dict[tuple[str, ...], int] = {}
+    counts: list[int] = []
+    names: list[str] = []
+    for key, tags in alike_tags(supply).items():
+        left = sum(supply.left_of(by_tag[tag]) for tag in tags)
+        if left >= people:
+            continue
+        if tags not in place:
+            place[tags] = len(counts)
+            counts.append(left)
+            names.append(by_tag[tags[0]].name)
+        of[key] = place[tags]
+    return _Things(of, tuple(counts), tuple(names))
 
 
 def _in_turn(
     found: list[Proposal],
-    bounds: list[float],
-    barred: Sequence[frozenset[str]],
-    supply: Supply,
-    alone: Callable[[int, frozenset[str]], Proposal],
-) -> list[str]:
+    things: _Things,
+    alone: Callable[[Person, Collection[str]], Proposal],
+) -> float:
     """Sets for everybody one after another, in place, who needs most first, each without what is
-    given out by then; names of what somebody went without."""
-    given: Counter[str] = Counter()
-    offers: dict[str, Offer] = {}
-    scarce: list[str] = []
-    for at in sorted(range(len(found)), key=lambda at: -bounds[at]):
-        gone = {
-            key
-            for key, offer in offers.items()
-            if (there := counted(offer, supply)) is not None and given[key] >= there
-        }
-        missed = [each for each in found[at].incoming if each.key in gone]
-        if missed:
-            scarce += [each.piece.name for each in missed]
-            found[at] = alone(at, barred[at] | gone)
-            bounds[at] = min(bounds[at], _at_least(found[at]))
-        for each in found[at].incoming:
-            given[each.key] += 1
-            offers[each.key] = each
-    return scarce
+    given out by then; what all carry at least so."""
+    given: Counter[int] = Counter()
+    least = [_at_least(each) for each in found]
+    for at in sorted(range(len(found)), key=lambda at: -least[at]):
+        spent = {thing for thing, count in given.items() if count >= things.counts[thing]}
+        if spent.intersection(things.taken(found[at])):
+            gone = {key for key, thing in things.of.items() if thing in spent}
+            found[at] = alone(found[at].before, gone)
+            least[at] = min(least[at], _at_least(found[at]))
+        given.update(things.taken(found[at]))
+    return sum(least)
 
 
 def _at_least(proposal: Proposal) -> float:
@@ -139,30 +171,9 @@ def _at_least(proposal: Proposal) -> float:
     return max(proposal.bound, 0.0)
 
 
-def _has(proposal: Proposal, offer: Offer) -> bool:
-    return any(each.key == offer.key for each in proposal.incoming)
-
-
-def _dearer(now: Proposal, without: Proposal) -> tuple[float, float]:
-    """How much worse somebody would be without a piece: what then does not hold, then grams."""
-    if without.after is None:
-        return float("inf"), 0.0
-    return float(len(without.beyond - now.beyond)), without.grams - now.grams
-
-
-def _over_asked(found: list[Proposal], supply: Supply) -> Offer | None:
-    """A piece that more people want than there are of it."""
-    wanted: Counter[str] = Counter()
-    offers: dict[str, Offer] = {}
-    for proposal in found:
-        for each in proposal.incoming:
-            wanted[each.key] += 1
-            offers[each.key] = each
-    for key, offer in offers.items():
-        there = counted(offer, supply)
-        if there is not None and wanted[key] > there:
-            return offer
-    return None
+def _together(found: Sequence[Proposal]) -> float:
+    """What all sets weigh, of those for whom there is none what they have [g]."""
+    return sum(each.grams if each.after is not None else each.grams_before for each in found)
 
 
 def with_people(course: Course, people: Collection[Person], supply: Supply) -> Course:

@@ -1,10 +1,11 @@
 """What is asked of one person's set: pieces and beds on offer, rules, bounds and weights."""
 
 import math
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Literal, get_args
+from typing import Literal, Self, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -117,6 +118,13 @@ class Problem:
     Bounds come from physics made looser (see day_bounds, digit_sets, night_bounds); the verdict
     itself says of a whole point whether it holds. By grace what nothing on offer mends may go on
     failing no worse than now, or all that fails now, or that and worse.
+
+    Args:
+        course, person, timeline: the plan.
+        offers: what may be taken.
+        wish: what is made least, forced in and out.
+        grace: what of that which fails now may go on failing.
+        shared: keys of what others want too, so that it may be given a price.
     """
 
     def __init__(
@@ -128,8 +136,10 @@ class Problem:
         wish: Wish,
         *,
         grace: Grace = "no more than must",
+        shared: Collection[str] = (),
     ) -> None:
         self.course, self.person, self.timeline = course, person, timeline
+        self._shared, self._prices = frozenset(shared), dict[str, float]()
         self.offers, self.wish = list(offers), wish
         self.places = [at for at, each in enumerate(offers) if isinstance(each.piece, Garment)]
         self.pieces: list[Garment] = [
@@ -454,20 +464,21 @@ class Problem:
     def _unbeaten(
         self, weights: Array, figures: Array, beds: Sequence[Top] | Sequence[Bottom]
     ) -> list[int]:
-        """Places of beds that no lighter one is as good as [of figures, F x beds]; all with pieces
-        that are forced in, or shared, stay."""
+        """Places of beds that no lighter one is as good as [of figures, F x beds], whatever prices
+        what is shared may have; all with pieces that are forced in stay."""
         told = self.wish.inside | self.wish.outside
+        keys = self.keys_of(beds)
         kept: list[int] = []
         order: list[int] = np.argsort(weights, kind="stable").tolist()
         for at in order:
-            keys = {self.offers[each].key for each in beds[at].offers}
             mine = figures[:, at]
             beaten = any(
                 (figures[:, other] >= mine - 1e-12).all()
-                and not told & {self.offers[each].key for each in beds[other].offers}
+                and not told & keys[other]
+                and keys[other] & self._shared <= keys[at]
                 for other in kept
             )
-            if keys & told or not beaten:
+            if keys[at] & told or not beaten:
                 kept.append(at)
         return sorted(kept)
 
@@ -579,7 +590,12 @@ class Problem:
         return [b if a == piece else a for a, b in self._turns if piece in (a, b)]
 
     def rivals(self) -> list[tuple[int, int]]:
-        """Pieces of which one takes the other's place wherever they go; both only where asked."""
+        """Pieces of which one takes the other's place wherever they go; both only where asked, as
+        nobody carries a second pair of socks to be warmer by its weight."""
+        return self._rivals
+
+    @cached_property
+    def _rivals(self) -> list[tuple[int, int]]:
         kept = {at for rule in self.rules if rule.least > 1 for at in rule.pieces}
         kept |= {at for at, piece in enumerate(self.pieces) if self._goes_part_of_the_way(piece)}
         kept |= {at for at, piece in enumerate(self.pieces) if piece.id in self.wish.inside}
@@ -629,6 +645,26 @@ class Problem:
         return found
 
     def _weight(self, offer: Offer) -> float:
+        return self._worth(offer) + self._prices.get(offer.key, 0.0)
+
+    def priced(self, prices: Mapping[str, float]) -> Self:
+        """The same question where some offers weigh so much more, by key; rows of it are rows of
+        this one.
+
+        Raises:
+            ValueError: a price under 0, or of what is not shared.
+
+        Source: none, bookkeeping.
+        """
+        if min(prices.values(), default=0.0) < 0 or not self._shared.issuperset(prices):
+            raise ValueError("prices are of what is shared, and none is less than 0")
+        found = copy(self)
+        found._prices = dict(prices)
+        found.weights = found._weights()
+        return found
+
+    def _worth(self, offer: Offer) -> float:
+        """What an offer counts in what is made least."""
         far = FAR_G * SOURCES.index(offer.source)
         if self.wish.objective == "cost":
             return (offer.cost or 0.0) * 100 + offer.piece.mass_g / 1000
@@ -639,12 +675,13 @@ class Problem:
             return 100 * litres(offer.piece)[0] + offer.piece.mass_g / 1000
         return offer.piece.mass_g + far + self._beside(offer)
 
-    @cached_property
+    @property
     def step(self) -> float:
         """The least by which a set can be lighter than another, where grams alone are made least
         and masses are whole multiples of one; next to nothing otherwise."""
         masses = [10 * each.piece.mass_g for each in self.offers]
-        if not self.wish.plain or any(abs(each - round(each)) > 1e-6 for each in masses):
+        uneven = any(abs(each - round(each)) > 1e-6 for each in masses)
+        if uneven or self._prices or not self.wish.plain:
             return SAME
         return max(math.gcd(*map(round, masses)) / 10 - MOST_FAR_G, SAME)
 
@@ -677,7 +714,8 @@ class Problem:
         return self.keep_rules([chosen])[0]
 
     def keep_rules(self, sets: Sequence[Chosen]) -> list[bool]:
-        """Which sets keep every rule and have what is forced in. Source: rules."""
+        """Which sets keep every rule, have what is forced in, and nothing that only weighs as
+        another takes its place. Source: rules."""
         has = np.zeros((len(sets), len(self.pieces)))
         for row, each in enumerate(sets):
             has[row, list(each.clothes)] = 1.0
@@ -690,17 +728,20 @@ class Problem:
 
     @cached_property
     def _rule_table(self) -> tuple[NDArray[np.intp], Array, Array, Array]:
-        """Pieces that are forced in, and by rule its pieces, its least and its most."""
+        """Pieces that are forced in, and by rule, and pair of rivals, its pieces, its least and
+        its most."""
         low, _ = self.bounds
-        counted = np.zeros((len(self.pieces), len(self.rules)))
-        for k, rule in enumerate(self.rules):
-            counted[list(rule.pieces), k] = 1.0
-        return (
-            np.flatnonzero(low[self.columns.clothes]),
-            counted,
-            np.array([rule.least for rule in self.rules], dtype=float),
-            np.array([np.inf if rule.most is None else rule.most for rule in self.rules]),
-        )
+        most = [np.inf if rule.most is None else rule.most for rule in self.rules]
+        asked = [
+            (rule.pieces, rule.least, up_to) for rule, up_to in zip(self.rules, most, strict=True)
+        ]
+        asked += [(pair, 0, 1) for pair in self.rivals()]
+        counted = np.zeros((len(self.pieces), len(asked)))
+        for k, (pieces, _, _) in enumerate(asked):
+            counted[list(pieces), k] = 1.0
+        limits = np.array([(least, up_to) for _, least, up_to in asked], dtype=float)
+        least, up_to = limits.reshape(-1, 2).T
+        return np.flatnonzero(low[self.columns.clothes]), counted, least, up_to
 
     def point_of(self, chosen: Chosen) -> Array:
         """The point of a set. Source: none, bookkeeping."""

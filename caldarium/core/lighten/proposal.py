@@ -6,7 +6,7 @@ from typing import Literal
 
 from caldarium.core.lighten.lightest import Lightest, lightest
 from caldarium.core.lighten.offers import Offer, Piece, offers_for, own_grams, own_pieces
-from caldarium.core.lighten.problem import GRACES, Chosen, Objective, Problem, Wish
+from caldarium.core.lighten.problem import GRACES, Chosen, Grace, Objective, Problem, Wish
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.lighten.rules import Rule
 from caldarium.core.lighten.verdict import Fail, FailKind, depths, fails, worse
@@ -133,6 +133,23 @@ def lighten(
     return proposed(problem, found, told=told)
 
 
+def problem_of(question: Question, grace: Grace, shared: Collection[str] = ()) -> Problem:
+    """What is asked of one person's set.
+
+    Args:
+        question: what is asked.
+        grace, shared: see Problem.
+
+    Source: core.lighten.
+    """
+    wish = question.wish
+    offers = offers_for(question.person, question.supply, question.sources)
+    if wish.objective == "cost":
+        offers = [each for each in offers if each.cost is not None]
+    plan = (question.course, question.person, question.timeline)
+    return Problem(*plan, offers, wish, grace=grace, shared=shared)
+
+
 def solved(
     question: Question, heard: Stop, start: Collection[str] = ()
 ) -> tuple[Problem, Lightest]:
@@ -143,17 +160,12 @@ def solved(
 
     Source: core.lighten.
     """
-    wish = question.wish
-    offers = offers_for(question.person, question.supply, question.sources)
-    if wish.objective == "cost":
-        offers = [each for each in offers if each.cost is not None]
-    plan = (question.course, question.person, question.timeline)
     for grace in GRACES[:-1]:
-        problem = Problem(*plan, offers, wish, grace=grace)
+        problem = problem_of(question, grace)
         found = lightest(problem, heard, problem.chosen_of(start))
         if found.chosen is not None or not found.proven:
             return problem, found
-    problem = Problem(*plan, offers, wish, grace=GRACES[-1])
+    problem = problem_of(question, GRACES[-1])
     return problem, lightest(problem, heard, problem.chosen_of(start))
 
 

@@ -7,7 +7,7 @@ point is proven.
 """
 
 from collections.abc import Callable, Generator, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 import highspy
@@ -70,9 +70,20 @@ class Answer:
 
 
 @dataclass
+class Learnt:
+    """What is known of some points whatever they weigh: rows that every one keeps which passes, of
+    broken points and of whole ones, and whole points that hold."""
+
+    of_broken: list[Row] = field(default_factory=list)
+    of_whole: list[Row] = field(default_factory=list)
+    holding: list[Array] = field(default_factory=list)
+
+
+@dataclass
 class Search:
     """A search as it stands: the best whole point and what it sums to, the bound under which there
-    is none, whether that is proven, and how many points were looked at, and how many whole."""
+    is none, whether that is proven, how many points were looked at, and how many whole, and what
+    was learnt, which a search by other weights may begin with."""
 
     best: Array | None = None
     value: float = np.inf
@@ -80,6 +91,7 @@ class Search:
     proven: bool = False
     looked_at: int = 0
     judged: int = 0
+    learnt: Learnt = field(default_factory=Learnt)
 
 
 Kind = Literal["broken", "whole", "near"]
@@ -123,7 +135,7 @@ def search(task: Task, heard: Heard, found: Search | None = None) -> Search:
     Args:
         task: what is searched; every column must be 0 or 1.
         heard: hears how far it is after each point; ends the search where it says so.
-        found: where the search is written down as it goes on.
+        found: where the search is written down as it goes on; what it has is begun with.
 
     Returns:
         The search at its end; without a best point where there is none.
@@ -147,9 +159,11 @@ class _Rounds:
     def __init__(self, task: Task, found: Search) -> None:
         self.task, self.found = task, found
         self.low, self.high = (np.array(each, dtype=float) for each in task.bounds)
-        self.rows = list(task.rows)
-        self._known = len(self.rows)
-        self._of_whole: set[int] = set()
+        learnt = found.learnt
+        self.rows = [*task.rows, *learnt.of_broken, *learnt.of_whole]
+        self._known = len(task.rows)
+        first = len(self.rows) - len(learnt.of_whole)
+        self._of_whole = set(range(first, len(self.rows)))
         self._dense, self._limits = np.zeros((0, len(task.weights))), np.zeros((0, 2))
         self._program = quiet_solver()
         self._columns = np.arange(len(task.weights), dtype=np.int32)
@@ -172,7 +186,7 @@ class _Rounds:
                 break
             if not begun:
                 begun = True
-                first = self.task.begin(point)
+                first = self.task.begin(point) if self.found.best is None else self.found.best
                 yield from self._take(() if first is None else (first,))
             self._fix()
             wholes = self._wholes()
@@ -185,6 +199,7 @@ class _Rounds:
             answer = self.task.judge(wholes, "whole")
             if answer.passed:
                 self.found.best, self.found.value = wholes[0], least
+                self.found.learnt.holding.append(wholes[0])
                 break
             yield from self._take(answer.holds)
             self._learn_of_whole(answer.rows)
@@ -253,9 +268,15 @@ class _Rounds:
     def _learn_of_whole(self, rows: Sequence[Row]) -> None:
         """Learn rows that no program may leave out, as points that need not be whole keep them."""
         self._of_whole |= set(range(len(self.rows), len(self.rows) + len(rows)))
-        self._learn(rows)
+        self.found.learnt.of_whole += rows
+        self._add_rows(rows)
 
     def _learn(self, rows: Sequence[Row]) -> None:
+        """Learn rows of points that need not be whole."""
+        self.found.learnt.of_broken += rows
+        self._add_rows(rows)
+
+    def _add_rows(self, rows: Sequence[Row]) -> None:
         self.rows += rows
         for row in rows:
             _add(self._program, row)
@@ -265,6 +286,8 @@ class _Rounds:
         for each in points:
             point: Array | None = each
             while point is not None:
+                if point is not self.found.best:
+                    self.found.learnt.holding.append(point)
                 value = float(self.task.weights @ point)
                 if value < self.found.value - SAME:
                     self.found.best, self.found.value = point, value

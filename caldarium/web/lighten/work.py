@@ -152,13 +152,15 @@ class _Clock:
         self._search: Search | None = None
         self._began, self._stopped = 0.0, False
 
-    def __call__(self, search: Search) -> bool:
+    def __call__(self, search: Search, share: float | None = None) -> bool:
+        """Hear a search, where it is told with the share of everything that was done before it."""
         if search is not self._search:
             self._search, self._began = search, time.monotonic()
             self._part += 1
         spent = (time.monotonic() - self._began) / self._seconds
         self._so_far.best, self._so_far.bound = search.value, search.bound
-        self._so_far.done = min((self._part + min(spent, 1.0)) / self._parts, 0.99)
+        part = (self._part + min(spent, 1.0)) / self._parts
+        self._so_far.done = min(part if share is None else share, 0.99)
         try:
             self._heard(self._so_far.done)
         except StoppedError:
@@ -189,13 +191,13 @@ def party_task(
     """The work that looks for everybody's."""
 
     def work(heard: Heard) -> Party:
-        clock = _Clock(heard, so_far, PARTY_S, len(course.people))
+        clock = _Clock(heard, so_far, PARTY_S)
         wish, sources = asked.wish, asked.from_where
         return lighten_party(
             course,
             build_timeline(course),
             supply,
-            lambda _, search: clock(search),
+            lambda share, search: clock(search, share),
             sources,
             wish,
         )

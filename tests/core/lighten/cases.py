@@ -63,8 +63,8 @@ def at_random(problem: Problem, chance: random.Random) -> Chosen:
     )
 
 
-def by_every_subset(problem: Problem) -> float | None:
-    """What the lightest subset weighs that the course's verdict lets pass; None where none does."""
+def kept_sets(problem: Problem) -> list[tuple[float, Chosen]]:
+    """Every set that keeps the rules, and what it weighs, the lightest first."""
     low, high = problem.bounds
     at = problem.columns
     free = [n for n in range(len(problem.pieces)) if high[n] > 0 and low[n] < 1]
@@ -78,7 +78,12 @@ def by_every_subset(problem: Problem) -> float | None:
             chosen = Chosen(clothes, top, bottom)
             if problem.keeps_rules(chosen):
                 found.append((float(problem.weights @ problem.point_of(chosen)), chosen))
-    found.sort(key=lambda each: each[0])
+    return sorted(found, key=lambda each: each[0])
+
+
+def by_every_subset(problem: Problem) -> float | None:
+    """What the lightest subset weighs that the course's verdict lets pass; None where none does."""
+    found = kept_sets(problem)
     for first in range(0, len(found), BATCH):
         some = found[first : first + BATCH]
         verdicts = problem.fully([chosen for _, chosen in some])
