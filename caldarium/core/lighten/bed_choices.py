@@ -68,6 +68,7 @@ def tops(person: Person, offers: Sequence[Offer], needed: bool) -> list[Top]:
     quilts = [bag for bag in bags if bag.shape == "quilt"]
     now = (person.bag, person.bedding.over, person.bedding.liner, person.bedding.cover)
     found = [now] if all(part is None or part.id in place for part in now) else []
+    ids = {tuple(part and part.id for part in each) for each in found}
     if not needed:
         return [_top(each, place) for each in {now: None, (None, None, None, None): None}]
     for bag in bags or [None]:
@@ -76,7 +77,9 @@ def tops(person: Person, offers: Sequence[Offer], needed: bool) -> list[Top]:
             for liner in [None, *liners]:
                 for cover in [None, *covers]:
                     parts = (bag, over, liner, cover)
-                    if parts not in found:
+                    key = tuple(part and part.id for part in parts)
+                    if key not in ids:
+                        ids.add(key)
                         found.append(parts)
     return [_top(each, place) for each in found]
 

@@ -471,12 +471,12 @@ class Problem:
         kept: list[int] = []
         order: list[int] = np.argsort(weights, kind="stable").tolist()
         for at in order:
-            mine = figures[:, at]
+            least = figures[:, at, None] - 1e-12
+            as_good = np.logical_and.reduce(figures[:, kept] >= least, axis=0)
             beaten = any(
-                (figures[:, other] >= mine - 1e-12).all()
-                and not told & keys[other]
-                and keys[other] & self._shared <= keys[at]
-                for other in kept
+                not told & keys[other] and keys[other] & self._shared <= keys[at]
+                for other, good in zip(kept, as_good.tolist(), strict=True)
+                if good
             )
             if keys[at] & told or not beaten:
                 kept.append(at)
