@@ -7,12 +7,13 @@ from typing import Literal
 
 import numpy as np
 
+from caldarium.core.lighten.carried import carried
 from caldarium.core.lighten.lightest import Lightest, as_found
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.offers import offers_for, own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed, solved
-from caldarium.core.lighten.rounds import Search
+from caldarium.core.lighten.rounds import Row, Search
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Ready
 from caldarium.core.plan.weather_sources import Shift
@@ -105,15 +106,27 @@ def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[T
     asked: list[Problem] = []
     found: list[Lightest] = []
     start: tuple[str, ...] = ()
+    known: list[Row] = []
     for each in planned:
         plan = at_caution(course, each)
         there = replace(question, course=plan, timeline=build_timeline(plan))
-        problem, best = solved(there, heard, start)
+        last, rows = (asked[-1] if asked else None), known
+        problem, best = solved(there, heard, start, _must(last, rows))
+        learnt = best.search.learnt
+        known = [*_must(last, rows)(problem), *learnt.of_broken, *learnt.of_whole]
         asked.append(problem)
+        if best.chosen is None and not best.proven:
+            # Where what is known of milder steps leaves none that is found in time.
+            best = solved(there, heard, start)[1]
         found.append(_holding_before(asked, best))
-        if best.chosen is not None:
-            start = _keys(problem, best.chosen)
+        chosen = found[-1].chosen or best.chosen
+        start = start if chosen is None else _keys(problem, chosen)
     return _treads(planned, asked, _lowered(asked, found))
+
+
+def _must(last: Problem | None, known: Sequence[Row]) -> Callable[[Problem], list[Row]]:
+    """What the sets of a step must keep of what is known of the one before."""
+    return lambda problem: [] if last is None else carried(known, last, problem)
 
 
 def _keys(problem: Problem, chosen: Chosen) -> tuple[str, ...]:

@@ -1,6 +1,6 @@
 """The lightest set for one person: found, bounded, proven, and judged by the course's verdict."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -10,7 +10,7 @@ from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.problem import Chosen, Problem
-from caldarium.core.lighten.rounds import EnoughError, Learnt, Search, Task, search
+from caldarium.core.lighten.rounds import EnoughError, Learnt, Row, Search, Task, search
 
 
 @dataclass(frozen=True)
@@ -32,6 +32,7 @@ def lightest(
     heard: Callable[[Search], bool],
     start: Chosen | None = None,
     learnt: Learnt | None = None,
+    must: Sequence[Row] = (),
 ) -> Lightest:
     """The lightest set of one person.
 
@@ -41,6 +42,7 @@ def lightest(
         start: a set to begin with, where one is known.
         learnt: by a search of the same sets by other weights; the best of those that hold is begun
             with, and what is learnt is added.
+        must: rows of clothes and beds that a set must keep beside, though it may hold without.
 
     Source: core.lighten.rounds.
     """
@@ -55,6 +57,7 @@ def lightest(
         mender.better,
         Nearby(problem).near,
         problem.step,
+        must,
     )
     found = Search() if learnt is None else _begun(problem, learnt)
 

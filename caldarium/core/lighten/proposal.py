@@ -1,13 +1,13 @@
 """What is proposed to one person: the set, what comes in and goes out, and why."""
 
-from collections.abc import Callable, Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from caldarium.core.lighten.lightest import Lightest, lightest
 from caldarium.core.lighten.offers import Offer, Piece, offers_for, own_grams, own_pieces
 from caldarium.core.lighten.problem import GRACES, Chosen, Grace, Objective, Problem, Wish
-from caldarium.core.lighten.rounds import Search
+from caldarium.core.lighten.rounds import Row, Search
 from caldarium.core.lighten.rules import Rule
 from caldarium.core.lighten.verdict import Fail, FailKind, depths, fails, worse
 from caldarium.core.person_result import PersonResult
@@ -151,9 +151,13 @@ def problem_of(question: Question, grace: Grace, shared: Collection[str] = ()) -
 
 
 def solved(
-    question: Question, heard: Stop, start: Collection[str] = ()
+    question: Question,
+    heard: Stop,
+    start: Collection[str] = (),
+    must: Callable[[Problem], Sequence[Row]] = lambda _: (),
 ) -> tuple[Problem, Lightest]:
-    """What is asked of one person's set, and the lightest; see lighten.
+    """What is asked of one person's set, and the lightest; see lighten, and lightest for the rows
+    that it must keep beside.
 
     Where none on offer holds everything that some set could, what fails now may go on failing; at
     last, as where something is left out that others need, also worse than now.
@@ -162,11 +166,11 @@ def solved(
     """
     for grace in GRACES[:-1]:
         problem = problem_of(question, grace)
-        found = lightest(problem, heard, problem.chosen_of(start))
+        found = lightest(problem, heard, problem.chosen_of(start), must=must(problem))
         if found.chosen is not None or not found.proven:
             return problem, found
     problem = problem_of(question, GRACES[-1])
-    return problem, lightest(problem, heard, problem.chosen_of(start))
+    return problem, lightest(problem, heard, problem.chosen_of(start), must=must(problem))
 
 
 def proposed(problem: Problem, found: Lightest, *, told: bool = True) -> Proposal:

@@ -7,7 +7,7 @@ point is proven.
 """
 
 from collections.abc import Callable, Generator, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import highspy
@@ -37,6 +37,8 @@ NEAR = 0.01
 """Share of the bound above it within which is looked: about as much as a program lifts it."""
 MOST_CUTS = 30
 """How often a broken point is cut before whole ones are asked for."""
+MUST, MOST_MUST = 1e-4, 8
+"""A row that must be kept is broken by more than that; so many are learnt at a time."""
 
 
 @dataclass(frozen=True)
@@ -110,7 +112,8 @@ Heard = Callable[[Search], bool]
 class Task:
     """What is searched: weights of the columns and their bounds [V], rows that every point keeps,
     a judge, what makes a whole point of a broken one, and a whole point better, what is next to
-    whole ones, and the least by which a point must be better to be looked for.
+    whole ones, the least by which a point must be better to be looked for, and rows of which the
+    judge knows nothing, but which every point that passes must keep as well.
 
     Rows that a judge names hold for every whole point that passes.
     """
@@ -123,6 +126,7 @@ class Task:
     better: Better
     near: Near | None = None
     step: float = SAME
+    must: Sequence[Row] = ()
 
 
 class EnoughError(Exception):
@@ -171,6 +175,22 @@ class _Rounds:
         self._program.changeColsCost(len(self._columns), self._columns, task.weights)
         for row in self.rows:
             _add(self._program, row)
+        self._must = np.zeros((len(task.must), len(task.weights)))
+        for k, row in enumerate(task.must):
+            self._must[k, list(row.columns)] = row.weights
+        self._most = np.array([row.most for row in task.must])
+
+    def _judge(self, points: Sequence[Array], kind: Kind) -> Answer:
+        """What the judge says of points, and rows that they must keep and break."""
+        over: Array = np.array(points) @ self._must.T - self._most
+        worst: list[int] = np.argsort(-over.max(axis=0, initial=-np.inf)).tolist()
+        lacks: list[bool] = np.logical_or.reduce(over > MUST, axis=1).tolist()
+        broken = [self.task.must[k] for k in worst if over[:, k].max() > MUST][:MOST_MUST]
+        kept = [point for point, lack in zip(points, lacks, strict=True) if not lack]
+        if not kept:
+            return Answer(tuple(broken))
+        answer = self.task.judge(kept, kind)
+        return replace(answer, rows=(*broken, *answer.rows), passed=answer.passed and not lacks[0])
 
     @property
     def _enough(self) -> float:
@@ -196,7 +216,7 @@ class _Rounds:
             least = float(self.task.weights @ wholes[0])
             self.found.bound = max(self.found.bound, least)
             self.found.judged += 1
-            answer = self.task.judge(wholes, "whole")
+            answer = self._judge(wholes, "whole")
             if answer.passed:
                 self.found.best, self.found.value = wholes[0], least
                 self.found.learnt.holding.append(wholes[0])
@@ -221,7 +241,7 @@ class _Rounds:
             point = np.clip(np.array(self._program.getSolution().col_value), 0.0, 1.0)
             self.found.bound = max(self.found.bound, value)
             yield
-            answer = self.task.judge([point], "broken")
+            answer = self._judge([point], "broken")
             if not answer.rows:
                 break
             self._learn(answer.rows)
@@ -244,7 +264,7 @@ class _Rounds:
             around = [each for key, each in new.items() if key not in known][:MOST_AT_ONCE]
             if not around:
                 return
-            answer = self.task.judge(around, "near")
+            answer = self._judge(around, "near")
             self.found.judged += 1
             yield from self._take(answer.holds)
             self._learn_of_whole(answer.rows)
@@ -285,7 +305,7 @@ class _Rounds:
         """Whole points that hold, made better where that can be."""
         for each in points:
             point: Array | None = each
-            while point is not None:
+            while point is not None and not (self._must @ point > self._most + MUST).any():
                 if point is not self.found.best:
                     self.found.learnt.holding.append(point)
                 value = float(self.task.weights @ point)
