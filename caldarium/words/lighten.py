@@ -43,6 +43,8 @@ RULES: Mapping[RuleName, str] = {
     "listed": "asked for by a list",
 }
 """What a set must have before any gram is counted."""
+MOST_NAMED = 4
+"""Scarce pieces that a sentence names."""
 _FAILS = {
     "gap": ("gap", "gaps"),
     "bed": ("cold bed-night", "cold bed-nights"),
@@ -61,8 +63,11 @@ def failing_words(failing: Collection[Fail]) -> str:
     return ", ".join(parts) or "nothing"
 
 
-def proposal_sentence(found: Proposal, sources: Collection[Source], display: Display) -> str:
-    """What is proposed to one person, and how sure it is. Source: core.lighten."""
+def proposal_sentence(
+    found: Proposal, sources: Collection[Source], display: Display, *, shared: bool = False
+) -> str:
+    """What is proposed to one person, and how sure it is; as a part of what is shared out between
+    people, it is no more than that. Source: core.lighten."""
     where = (
         " and ".join(SOURCE_NAMES[each] for each in SOURCE_NAMES if each in sources) or "nothing"
     )
@@ -79,6 +84,8 @@ def proposal_sentence(found: Proposal, sources: Collection[Source], display: Dis
     if found.deeper:
         told += f", {failing_words(found.deeper)} worse than now"
     best = "Lightest" if found.plain else "Best"
+    if shared:
+        return f"{told}. {best} as what is scarce is shared."
     return f"{told}. {best} of {where}: {sure_words(found, display)}."
 
 
@@ -163,7 +170,7 @@ def party_sentence(found: Party, display: Display) -> str:
         f"{display.mass(found.grams_before)}"
     )
     if found.scarce:
-        told += f"; wanted more often than there are: {', '.join(found.scarce)}"
+        told += f"; wanted more often than there are: {_some(found.scarce)}"
     if found.proven:
         return f"{told}. {'Lightest' if found.plain else 'Best'} together: proven."
     if not found.plain:
@@ -454,6 +461,11 @@ def explain_party(found: Party, display: Display) -> list[Step]:
     ]
 
 
+def _some(names: Sequence[str]) -> str:
+    more = len(names) - MOST_NAMED
+    return ", ".join(names[:MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
+
+
 def _split_words(found: Party) -> str:
     if not found.scarce:
         return "everybody alone, as nothing is wanted more often than there is"
@@ -463,8 +475,9 @@ def _split_words(found: Party) -> str:
             "first, which is judgement; the bound is not"
         )
     return (
-        "what is scarce has a price; the lightest split of the sets that were found, and the bound "
-        "is what everybody carries at least at those prices, less what all there is brings"
+        f"what is scarce has a price, most first: {', '.join(found.scarce)}; the lightest split of "
+        "the sets that were found, and the bound is what everybody carries at least at those "
+        "prices, less what all there is brings"
     )
 
 

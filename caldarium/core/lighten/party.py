@@ -27,10 +27,13 @@ Heard = Callable[[float, Search], bool]
 
 @dataclass(frozen=True)
 class Party:
-    """Sets for a whole party: proposals by person, the bound under which all of them together
-    cannot weigh [g], whether that is reached, pieces that more people wanted than there are, and
-    whether grams alone were made least, so that the bound is one of grams; and whether people took
-    turns, as not everybody could be given what they need."""
+    """Sets for a whole party.
+
+    proposals by person; the bound under which all of them together cannot weigh [g], and whether
+    that is reached; pieces that more people wanted than there are, those first of which one more
+    would save most; whether grams alone were made least, so that the bound is one of grams; and
+    whether people took turns, as not everybody could be given what they need.
+    """
 
     proposals: tuple[Proposal, ...]
     bound: float
@@ -89,6 +92,7 @@ def lighten_party(
         for each, chosen in zip(split.members, split.sets, strict=True)
     ]
     scarce = {thing for thing, price in enumerate(split.prices) if price > 0}
+    dearest: list[int] = np.argsort(-split.prices, kind="stable").tolist()
     pairs = zip(split.members, found, strict=True)
     bound = split.bound + sum(each.grams_before for member, each in pairs if member.none)
     if not split.fits:
@@ -102,7 +106,7 @@ def lighten_party(
         if any(each.beyond - member.problem.waived for member, each in pairs):
             # Whoever goes without may be asked less: what nothing left to them can hold.
             bound = least
-    names = dict.fromkeys(things.known_as[thing] for thing in sorted(scarce))
+    names = dict.fromkeys(things.known_as[thing] for thing in dearest if thing in scarce)
     return Party(
         tuple(found), bound, split.proven, tuple(names), plain.plain, in_turn=not split.fits
     )

@@ -211,7 +211,7 @@ def party_panel(found: Party, asked: Asked, display: Display) -> PartyPanel:
             each.before.name,
             display.mass(each.grams_before),
             display.mass(each.grams) if each.after is not None else "none",
-            words.proposal_sentence(each, asked.from_where, display),
+            words.proposal_sentence(each, asked.from_where, display, shared=bool(found.scarce)),
             ", ".join(offer.piece.name for offer in each.incoming),
             ", ".join(piece.name for piece in each.outgoing),
             each.after is not None and bool(each.incoming or each.outgoing or each.closes),

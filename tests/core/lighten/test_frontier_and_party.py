@@ -27,7 +27,13 @@ from caldarium.core.stock.issue import lent
 from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import demo_course
-from caldarium.words.lighten import ready_words, trigger_words
+from caldarium.words.lighten import (
+    explain_party,
+    party_sentence,
+    proposal_sentence,
+    ready_words,
+    trigger_words,
+)
 from caldarium.words.units import Display
 
 EVERYTHING = load_catalogue().everything
@@ -156,6 +162,16 @@ def test_a_party_is_never_given_more_than_there_is(pieces: dict[str, int]) -> No
     people = [each.after for each in found.proposals if each.after is not None]
     out = lent(with_people(course, people, supply))
     assert all(out[tag] <= count for tag, count in supply.left.items())
+    told = party_sentence(found, Display())
+    assert "wanted more often than there are: " in told
+    assert "Together no less than " in told
+    some = next(each for each in found.proposals if each.after is not None)
+    assert "scarce" in proposal_sentence(some, ["own"], Display(), shared=True)
+    whence = [
+        explain_party(replace(found, in_turn=turn), Display())[-1].source for turn in (False, True)
+    ]
+    assert found.scarce[0] in whence[0]
+    assert "judgement" in whence[1]
 
 
 def test_triggers_pass_by_cold_wind_or_wet_and_not_by_what_the_step_holds(demo) -> None:
