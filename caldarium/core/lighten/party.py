@@ -94,7 +94,8 @@ def lighten_party(
     scarce = {thing for thing, price in enumerate(split.prices) if price > 0}
     dearest: list[int] = np.argsort(-split.prices, kind="stable").tolist()
     pairs = zip(split.members, found, strict=True)
-    bound = split.bound + sum(each.grams_before for member, each in pairs if member.none)
+    bound = max(split.bound, 0.0)
+    bound += sum(each.grams_before for member, each in pairs if member.none)
     if not split.fits:
         scarce |= set(things.over_asked(found))
 

@@ -645,11 +645,12 @@ class Problem:
         return found
 
     def _weight(self, offer: Offer) -> float:
-        return self._worth(offer) + self._prices.get(offer.key, 0.0)
+        price = 0.0 if offer.source == "own" else self._prices.get(offer.key, 0.0)
+        return self._worth(offer) + price
 
     def priced(self, prices: Mapping[str, float]) -> Self:
-        """The same question where some offers weigh so much more, by key; rows of it are rows of
-        this one.
+        """The same question where some offers that are not their own weigh so much more, by key;
+        rows of it are rows of this one.
 
         Raises:
             ValueError: a price under 0, or of what is not shared.

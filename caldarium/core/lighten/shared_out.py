@@ -56,7 +56,7 @@ class Member:
     things: Mapping[str, int]
     count: int
     grace: Grace = GRACES[0]
-    at_least: float = 0.0
+    at_least: float = -np.inf
     proven: bool = False
     none: bool = False
     learnt: Learnt = field(default_factory=Learnt)
@@ -86,14 +86,14 @@ class Member:
         """Which things each column of the problem takes [V x R]. Source: none, bookkeeping."""
         at, problem = self.problem.columns, self.problem
         found = np.zeros((at.count, self.count))
-        for column, place in enumerate(problem.places):
-            thing = self.things.get(problem.offers[place].key)
-            if thing is not None:
-                found[column, thing] = 1.0
-        for part, beds in ((at.tops, problem.tops), (at.bottoms, problem.bottoms)):
-            for k, keys in enumerate(problem.keys_of(beds)):
-                taken = [self.things[key] for key in keys if key in self.things]
-                found[part.start + k, taken] = 1.0
+        parts = [(at.clothes.start + n, (place,)) for n, place in enumerate(problem.places)]
+        parts += [(at.tops.start + k, bed.offers) for k, bed in enumerate(problem.tops)]
+        parts += [(at.bottoms.start + k, bed.offers) for k, bed in enumerate(problem.bottoms)]
+        for column, places in parts:
+            for offer in (problem.offers[place] for place in places):
+                # What somebody has already, lent as it may be, is taken from nobody.
+                if offer.source != "own" and offer.key in self.things:
+                    found[column, self.things[offer.key]] = 1.0
         return found
 
     @cached_property
@@ -243,8 +243,9 @@ def _bound_at(prices: Array, member: Member, share: float, heard: Heard) -> tupl
         found = lightest(member.problem.priced(asked), hears, learnt=member.learnt)
         if found.chosen is not None or not found.proven:
             if not asked:
-                member.at_least, member.proven = found.bound, found.proven
-            return member, max(found.bound, 0.0)
+                member.at_least = max(member.at_least, found.bound)
+                member.proven = found.proven
+            return member, found.bound
         member = member.milder()
     return member, 0.0
 
@@ -291,11 +292,14 @@ class _Together:
 
     def prices(self) -> Array:
         """What one more of each thing would save [R]. Source: the program's duals."""
+        duals = np.zeros(self._things)
         for _ in range(MOST_CUTS):
             if not proven_best(self._solver):
-                return np.zeros(self._things)
+                break
             self._value = float(self._solver.getInfo().objective_function_value)
-            point = np.clip(np.array(self._solver.getSolution().col_value), 0.0, 1.0)
+            solution = self._solver.getSolution()
+            duals = np.array(solution.row_dual)[: self._things]
+            point = np.clip(np.array(solution.col_value), 0.0, 1.0)
             cut = False
             for part, each in zip(self._parts, self._members, strict=True):
                 rows = each.judge.judge([point[part]], "broken").rows
@@ -304,7 +308,6 @@ class _Together:
                 cut = cut or bool(rows)
             if not cut:
                 break
-        duals = np.array(self._solver.getSolution().row_dual)[: self._things]
         return np.maximum(-duals, 0.0)
 
 

@@ -99,6 +99,33 @@ def check(seed: int) -> None:
         assert split.bound >= truth * (1 - 0.03)
 
 
+def test_what_is_lent_already_is_taken_from_nobody() -> None:
+    """Two have one of three each; what is left is one, and neither needs it."""
+    course = demo_course("hot-canyon")
+    piece = CATALOGUE.garments["synthetic-tee"]
+    stored = [
+        Stored(
+            tag="T-1", name="tee", kind="garment", like=piece.id, mass_g=piece.mass_g / 2, count=3
+        )
+    ]
+    supply = Supply(stored, {"t-1": 1}, CATALOGUE.everything)
+    tee = piece.altered(id=kit_id(stored[0]), mass_g=piece.mass_g / 2)
+    people = [each.altered(garments=(*each.garments, tee)) for each in course.people[:2]]
+    course = course.altered(people=(*people, *course.people[2:]))
+    timeline, things = build_timeline(course), {tee.id: 0}
+    members = [
+        Member(Question(course, each, timeline, supply, ("own", "store")), things, 1)
+        for each in course.people
+    ]
+    assert [each.uses.any() for each in members] == [False, False, True, True]
+    dearer = members[0].problem.priced({tee.id: 500.0})
+    assert (dearer.weights == members[0].problem.weights).all()
+    dearer = members[2].problem.priced({tee.id: 500.0})
+    assert (dearer.weights - members[2].problem.weights).max() == pytest.approx(500.0)
+    with pytest.raises(ValueError, match="prices"):
+        members[2].problem.priced({tee.id: -1.0})
+
+
 @pytest.mark.parametrize("seed", [1, 2, 6, 14])
 def test_no_split_is_lighter(seed: int) -> None:
     check(seed)
