@@ -6,6 +6,7 @@ from itertools import product
 import numpy as np
 import pytest
 
+from caldarium.core.lighten import rounds
 from caldarium.core.lighten.carried import carried
 from caldarium.core.lighten.frontier import at_caution
 from caldarium.core.lighten.lightest import lightest
@@ -104,3 +105,21 @@ def test_rows_that_the_judge_does_not_know_bind_as_well(seed: int) -> None:
     assert found.proven
     assert found.value == pytest.approx(truth)
     assert all(row.over(found.best) <= 1e-6 for row in must)
+
+
+def test_a_point_that_passes_does_not_speak_for_one_before_that_breaks_a_row() -> None:
+    must = [at_most(np.array([-1.0, 0.0]), -1.0)]
+
+    def judge(points, kind) -> Answer:
+        return Answer((), tuple(points), passed=True)
+
+    def nothing(_) -> None:
+        return None
+
+    ends = (np.zeros(2), np.ones(2))
+    task = Task(np.ones(2), ends, (), judge, nothing, nothing, must=must)
+    bad, good = np.array([0.0, 1.0]), np.array([1.0, 0.0])
+    answer = rounds._Rounds(task, rounds.Search())._judge([bad, good], "whole")
+    assert not answer.passed
+    assert answer.rows == tuple(must)
+    assert [point.tolist() for point in answer.holds] == [[1.0, 0.0]]

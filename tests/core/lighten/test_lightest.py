@@ -1,13 +1,17 @@
 """The lightest set equals what a look at every subset finds, to the gram; its bounds never lie."""
 
+from typing import get_args
+
 import pytest
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.lighten.lightest import lightest
-from caldarium.core.lighten.offers import own_pieces
-from caldarium.core.lighten.problem import Wish
+from caldarium.core.lighten.mending import Mender
+from caldarium.core.lighten.offers import Offer, offers_for, own_pieces
+from caldarium.core.lighten.problem import Chosen, Problem, Wish
 from caldarium.core.lighten.proposal import Question, lighten, with_changes
+from caldarium.core.lighten.rules import RuleName
 from caldarium.core.lighten.verdict import fails
 from caldarium.core.plan.changes import with_person
 from caldarium.core.stock.supply import Supply
@@ -128,3 +132,23 @@ def test_a_price_that_nobody_said_is_no_bargain(demo) -> None:
     question = Question(demo, person, timeline, supply, ("own", "buy"), wish)
     found = lighten(question, to_the_end, told=False)
     assert not found.incoming
+
+
+def test_no_set_carries_a_second_pair_that_nobody_wears(demo) -> None:
+    """A walker is warmer for any weight: rows and the mender alike must not count on that."""
+    person = demo.people[0]
+    socks = next(piece for piece in person.garments if "socks" in piece.name and piece.always)
+    again = Offer(socks.altered(id="again", mass_g=socks.mass_g - 20), "buy", None)
+    offers = [*offers_for(person, Supply(), ["own"]), again]
+    wish = Wish(without=frozenset(get_args(RuleName)))
+    problem = Problem(demo, person, build_timeline(demo), offers, wish)
+    pair = tuple(n for n, e in enumerate(problem.pieces) if e.id in (socks.id, "again"))
+    assert pair in problem.rivals()
+    both = Chosen(tuple(range(len(problem.pieces))), 0, 0)
+    assert not problem.keeps_rules(both)
+    point = problem.point_of(both)
+    mended = Mender(problem).mended(both)
+    assert mended is not None
+    assert problem.keeps_rules(problem.chosen(mended))
+    rows = [row for row in problem.rows() if row.columns == pair]
+    assert any(row.over(point) > 0 for row in rows)
