@@ -24,8 +24,9 @@ from caldarium.core.lighten.rounds import MOST_CUTS, Learnt, Row, Search
 from caldarium.core.physics.quantities import Array
 from caldarium.core.programs import proven_best, quiet_solver
 
-MOST_TURNS = 3
-"""How often prices are made."""
+MOST_TURNS, MOST_REPAIRS = 3, 2
+"""How often prices are made; and how often, where no known sets fit together, people look for some
+one after another, each with what is left."""
 NEAR, NEAR_TOGETHER = 0.005, 0.01
 """Share of what is carried within which a bound is near enough, of one person at prices, and of
 all."""
@@ -143,6 +144,19 @@ class Member:
         """All sets that are known to hold. Source: none, bookkeeping."""
         return list(dict.fromkeys(map(self.problem.chosen, self.learnt.holding)))
 
+    def lightest_of(self, left: Array) -> Array | None:
+        """What the lightest set takes that is known and takes no more than what is left [R]; None
+        where there is none.
+
+        Source: none, bookkeeping.
+        """
+        points = [self.problem.point_of(each) for each in self.sets]
+        fit = [each for each in points if (each @ self.uses <= left + SAME).all()]
+        if not fit:
+            return None
+        best = min(fit, key=lambda point: float(self.problem.weights @ point))
+        return best @ self.uses
+
     def with_set(self, chosen: Chosen | None) -> Lightest:
         """A set, or none, as what was found for them. Source: none, bookkeeping."""
         value = np.inf
@@ -212,7 +226,33 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
             break
         prices = AS_BEFORE * best.prices + (1 - AS_BEFORE) * split.prices()
     assert best is not None
+    first: list[int] = []
+    for _ in range(MOST_REPAIRS):
+        if best.fits:
+            break
+        members = list(best.members)
+        first = _in_turn(members, counts, first, heard)
+        _pass_on(members, seen)
+        now = _Split(members, counts).whole()
+        best = replace(now, bound=best.bound, prices=best.prices)
     return best
+
+
+def _in_turn(members: list[Member], counts: Array, first: Sequence[int], heard: Heard) -> list[int]:
+    """Look one after another for sets of what is left, some first, in place; who found none."""
+    order = [*first, *(at for at in range(len(members)) if at not in first)]
+    left, without = counts.copy(), list[int]()
+    for at in order:
+        taken = members[at].lightest_of(left)
+        if taken is None and not members[at].none:
+            prices = np.where(left < 1 - SAME, _dearest(members), 0.0)
+            members[at], _ = _bound_at(prices, members[at], 1.0, heard)
+            taken = members[at].lightest_of(left)
+        if taken is None:
+            without.append(at)
+        else:
+            left = left - taken
+    return without
 
 
 def _pass_on(members: Sequence[Member], seen: set[tuple[int, Look]]) -> None:
