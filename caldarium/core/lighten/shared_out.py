@@ -222,7 +222,7 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
             and now.value >= best.value - SAME
         )
         best = now
-        if near or idle or not prices.any():
+        if near or idle or (now.fits and not prices.any()):
             break
         prices = AS_BEFORE * best.prices + (1 - AS_BEFORE) * split.prices()
     assert best is not None
