@@ -115,10 +115,10 @@ def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[T
         learnt = best.search.learnt
         known = [*_must(last, rows)(problem), *learnt.of_broken, *learnt.of_whole]
         asked.append(problem)
-        if best.chosen is None and not best.proven:
+        if best.chosen is None and best.search.beside is None and not best.proven:
             # Where what is known of milder steps leaves none that is found in time.
             best = solved(there, heard, start)[1]
-        found.append(_holding_before(asked, best))
+        found.append(_lightest_before(asked, best))
         chosen = found[-1].chosen or best.chosen
         start = start if chosen is None else _keys(problem, chosen)
     return _treads(planned, asked, _lowered(asked, found))
@@ -131,6 +131,18 @@ def _must(last: Problem | None, known: Sequence[Row]) -> Callable[[Problem], lis
 
 def _keys(problem: Problem, chosen: Chosen) -> tuple[str, ...]:
     return tuple(piece.id for piece in own_pieces(problem.person_in(chosen)))
+
+
+def _lightest_before(asked: Sequence[Problem], best: Lightest) -> Lightest:
+    """The lighter, once it holds at the milder steps too, of the last step's set and of that which
+    holds there but breaks what is known of those."""
+    found, beside = _holding_before(asked, best), best.search.beside
+    if beside is None:
+        return found
+    other = as_found(asked[-1], asked[-1].chosen(beside), best)
+    other = _holding_before(asked, replace(other, proven=False))
+    known = [each for each in (found, other) if each.chosen is not None]
+    return min(known, key=lambda each: each.value) if known else found
 
 
 def _holding_before(asked: Sequence[Problem], best: Lightest) -> Lightest:

@@ -85,7 +85,8 @@ class Learnt:
 class Search:
     """A search as it stands: the best whole point and what it sums to, the bound under which there
     is none, whether that is proven, how many points were looked at, and how many whole, and what
-    was learnt, which a search by other weights may begin with."""
+    was learnt, which a search by other weights may begin with; and the best point that the judge
+    lets pass but that breaks a row which must be kept."""
 
     best: Array | None = None
     value: float = np.inf
@@ -94,6 +95,7 @@ class Search:
     looked_at: int = 0
     judged: int = 0
     learnt: Learnt = field(default_factory=Learnt)
+    beside: Array | None = None
 
 
 Kind = Literal["broken", "whole", "near"]
@@ -305,10 +307,17 @@ class _Rounds:
         """Whole points that hold, made better where that can be."""
         for each in points:
             point: Array | None = each
-            while point is not None and not (self._must @ point > self._most + MUST).any():
+            while point is not None:
+                value = float(self.task.weights @ point)
+                if (self._must @ point > self._most + MUST).any():
+                    beside = self.found.beside
+                    if beside is None or value < float(self.task.weights @ beside):
+                        self.found.beside = point
+                    yield
+                    point = self.task.better(point)
+                    continue
                 if point is not self.found.best:
                     self.found.learnt.holding.append(point)
-                value = float(self.task.weights @ point)
                 if value < self.found.value - SAME:
                     self.found.best, self.found.value = point, value
                 yield

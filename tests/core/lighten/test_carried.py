@@ -105,6 +105,11 @@ def test_rows_that_the_judge_does_not_know_bind_as_well(seed: int) -> None:
     assert found.proven
     assert found.value == pytest.approx(truth)
     assert all(row.over(found.best) <= 1e-6 for row in must)
+    first = begin(None)
+    broken = any(row.over(first) > 1e-6 for row in must)
+    assert (found.beside is not None) == broken
+    if broken:
+        assert found.beside.tolist() == first.tolist()
 
 
 def test_a_point_that_passes_does_not_speak_for_one_before_that_breaks_a_row() -> None:
