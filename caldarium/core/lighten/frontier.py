@@ -115,10 +115,12 @@ def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[T
         learnt = best.search.learnt
         known = [*_must(last, rows)(problem), *learnt.of_broken, *learnt.of_whole]
         asked.append(problem)
-        if best.chosen is None and best.search.beside is None and not best.proven:
+        now = _lightest_before(asked, best)
+        if now.chosen is None and not best.proven:
             # Where what is known of milder steps leaves none that is found in time.
             best = solved(there, heard, start)[1]
-        found.append(_lightest_before(asked, best))
+            now = _lightest_before(asked, best)
+        found.append(now)
         chosen = found[-1].chosen or best.chosen
         start = start if chosen is None else _keys(problem, chosen)
     return _treads(planned, asked, _lowered(asked, found))
