@@ -26,7 +26,7 @@ def test_no_test_counts_seconds_of_its_own() -> None:
     counts = re.compile(r"perf_counter|process_time|assert time\.")
     found = [
         path
-        for path in Path("tests").rglob("*.py")
+        for path in Path(__file__).parent.rglob("*.py")
         if path.name not in ("pace.py", "test_pace.py") and counts.search(path.read_text())
     ]
     assert found == []

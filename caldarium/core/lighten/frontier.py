@@ -106,22 +106,24 @@ def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[T
     asked: list[Problem] = []
     found: list[Lightest] = []
     start: tuple[str, ...] = ()
+    teacher: Problem | None = None
     known: list[Row] = []
     for each in planned:
         plan = at_caution(course, each)
         there = replace(question, course=plan, timeline=build_timeline(plan))
-        last, rows = (asked[-1] if asked else None), known
-        problem, best = solved(there, heard, start, _must(last, rows))
+        must = _must(teacher, known)
+        problem, best = solved(there, heard, start, must)
         learnt = best.search.learnt
-        known = [*_must(last, rows)(problem), *learnt.of_broken, *learnt.of_whole]
+        teacher, known = problem, [*must(problem), *learnt.of_broken, *learnt.of_whole]
         asked.append(problem)
         now = _lightest_before(asked, best)
         if now.chosen is None and not best.proven:
             # Where what is known of milder steps leaves none that is found in time.
-            best = solved(there, heard, start)[1]
+            problem, best = solved(there, heard, start)
+            asked[-1] = problem
             now = _lightest_before(asked, best)
         found.append(now)
-        chosen = found[-1].chosen or best.chosen
+        chosen = now.chosen or best.chosen
         start = start if chosen is None else _keys(problem, chosen)
     return _treads(planned, asked, _lowered(asked, found))
 

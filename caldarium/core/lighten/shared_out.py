@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import pairwise
+from operator import is_
 
 import highspy
 import numpy as np
@@ -185,7 +186,9 @@ class SharedOut:
     @property
     def proven(self) -> bool:
         """Whether no split is lighter. Source: the bound."""
-        return self.fits and None not in self.sets and self.value - self.bound <= SAME
+        pairs = zip(self.members, self.sets, strict=True)
+        known = all(each.none or chosen is not None for each, chosen in pairs)
+        return self.fits and known and self.value - self.bound <= SAME
 
 
 def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOut:
@@ -212,7 +215,9 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
         _pass_on(members, seen)
         split = _Split(members, counts)
         now = replace(split.whole(), bound=bound, prices=prices)
-        if best is not None and best.bound > bound:
+        # A bound on somebody who is asked less by now says nothing any more.
+        same = best is not None and all(map(is_, members, best.members))
+        if best is not None and same and best.bound > bound:
             now = replace(now, bound=best.bound, prices=best.prices)
         near = now.fits and now.value - now.bound <= NEAR_TOGETHER * abs(now.value)
         idle = (
@@ -234,7 +239,8 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
         first = _in_turn(members, counts, first, heard)
         _pass_on(members, seen)
         now = _Split(members, counts).whole()
-        best = replace(now, bound=best.bound, prices=best.prices)
+        same = all(map(is_, members, best.members))
+        best = replace(now, bound=best.bound if same else -np.inf, prices=best.prices)
     return best
 
 
