@@ -177,9 +177,7 @@ class _Rounds:
         self._program.changeColsCost(len(self._columns), self._columns, task.weights)
         for row in self.rows:
             _add(self._program, row)
-        self._must = np.zeros((len(task.must), len(task.weights)))
-        for k, row in enumerate(task.must):
-            self._must[k, list(row.columns)] = row.weights
+        self._must = self._over_all(task.must)
         self._most = np.array([row.most for row in task.must])
 
     def _judge(self, points: Sequence[Array], kind: Kind) -> Answer:
@@ -272,14 +270,18 @@ class _Rounds:
             self._learn_of_whole(answer.rows)
             known |= {each.tobytes() for each in around}
 
+    def _over_all(self, rows: Sequence[Row]) -> Array:
+        """The weights of rows over all columns [R x V]."""
+        found = np.zeros((len(rows), len(self._columns)))
+        for k, row in enumerate(rows):
+            found[k, list(row.columns)] = row.weights
+        return found
+
     def _keep_rows(self, points: Array) -> Flags:
         """Which whole points keep every row that is known."""
         new = self.rows[len(self._dense) :]
         if new:
-            more = np.zeros((len(new), len(self._columns)))
-            for k, row in enumerate(new):
-                more[k, list(row.columns)] = row.weights
-            self._dense = np.concatenate([self._dense, more])
+            self._dense = np.concatenate([self._dense, self._over_all(new)])
             limits = np.array([(row.least, row.most) for row in new])
             self._limits = np.concatenate([self._limits, limits])
         sums = points @ self._dense.T
@@ -308,20 +310,21 @@ class _Rounds:
         for each in points:
             point: Array | None = each
             while point is not None:
-                value = float(self.task.weights @ point)
-                if (self._must @ point > self._most + MUST).any():
-                    beside = self.found.beside
-                    if beside is None or value < float(self.task.weights @ beside):
-                        self.found.beside = point
-                    yield
-                    point = self.task.better(point)
-                    continue
-                if point is not self.found.best:
-                    self.found.learnt.holding.append(point)
-                if value < self.found.value - SAME:
-                    self.found.best, self.found.value = point, value
+                self._write_down(point)
                 yield
                 point = self.task.better(point)
+
+    def _write_down(self, point: Array) -> None:
+        """Keep a whole point that holds, where it is one to keep."""
+        found, value = self.found, float(self.task.weights @ point)
+        if (self._must @ point > self._most + MUST).any():
+            if found.beside is None or value < float(self.task.weights @ found.beside):
+                found.beside = point
+            return
+        if point is not found.best:
+            found.learnt.holding.append(point)
+        if value < found.value - SAME:
+            found.best, found.value = point, value
 
     def _fix(self) -> None:
         """Columns that would cost more than the best point has left are out for good."""
