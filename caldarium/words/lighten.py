@@ -175,6 +175,12 @@ def party_sentence(found: Party, display: Display) -> str:
         return f"{told}. {'Lightest' if found.plain else 'Best'} together: proven."
     if not found.plain:
         return f"{told}. Not proven."
+    if found.without:
+        people = counted(found.without, "person", "people")
+        return (
+            f"{told}. For {people} no set was found yet; sets for everybody weigh no less than "
+            f"{display.mass(found.bound)} together."
+        )
     share = 100 * (1 - found.bound / found.grams) if found.grams else 0.0
     return (
         f"{told}. Together no less than {display.mass(found.bound)}, "
@@ -445,9 +451,7 @@ def explain_party(found: Party, display: Display) -> list[Step]:
         Step(
             each.before.name,
             display.mass(each.grams if each.after is not None else each.grams_before),
-            f"alone no less than {display.mass(max(each.bound, 0.0))}"
-            if each.after is not None
-            else "what they have now, as no set was found",
+            _alone_words(found, each, display),
             "the lightest set of each, as on its own page",
         )
         for each in found.proposals
@@ -459,6 +463,14 @@ def explain_party(found: Party, display: Display) -> list[Step]:
             _split_words(found),
         )
     ]
+
+
+def _alone_words(found: Party, proposal: Proposal, display: Display) -> str:
+    if proposal.after is None:
+        return "what they have now, as no set was found"
+    if not found.plain or proposal.bound <= 0:
+        return "what the pieces of their set weigh"
+    return f"alone no less than {display.mass(proposal.bound)}"
 
 
 def _some(names: Sequence[str]) -> str:

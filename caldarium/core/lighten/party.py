@@ -29,10 +29,11 @@ Heard = Callable[[float, Search], bool]
 class Party:
     """Sets for a whole party.
 
-    proposals by person; the bound under which all of them together cannot weigh [g], and whether
-    that is reached; pieces that more people wanted than there are, those first of which one more
-    would save most; whether grams alone were made least, so that the bound is one of grams; and
-    whether people took turns, as not everybody could be given what they need.
+    proposals by person; the bound under which sets for all of them together cannot weigh [g],
+    though what they have may, where no set was found yet; whether that is reached; pieces that
+    more people wanted than there are, those first of which one more would save most; whether grams
+    alone were made least, so that the bound is one of grams; and whether people took turns, as not
+    everybody could be given what they need.
     """
 
     proposals: tuple[Proposal, ...]
@@ -49,6 +50,11 @@ class Party:
         Source: none, a sum.
         """
         return _together(self.proposals)
+
+    @property
+    def without(self) -> int:
+        """How many have no set though none is known not to be. Source: none, a count."""
+        return sum(each.after is None and not each.proven for each in self.proposals)
 
     @property
     def grams_before(self) -> float:
@@ -73,7 +79,11 @@ def lighten_party(
     Args:
         course, timeline: the plan.
         supply, sources, wish: as for lighten.
-        heard: hears how far it is; ends the search of a person where it says so.
+        heard: hears how far it is; ends the search of a person where it says so, and all that is
+            left where it lets a new one not begin: whoever has no set by then keeps what they have.
+
+    Raises:
+        EnoughError: it was ended before anything was known.
 
     Source: core.lighten for each, core.lighten.shared_out; who goes without where not everybody
         can hold is judgement.
@@ -93,18 +103,20 @@ def lighten_party(
     ]
     scarce = {thing for thing, price in enumerate(split.prices) if price > 0}
     dearest: list[int] = np.argsort(-split.prices, kind="stable").tolist()
-    pairs = zip(split.members, found, strict=True)
+    member_of = {each.question.person.id: each for each in split.members}
     bound = max(split.bound, 0.0)
-    bound += sum(each.grams_before for member, each in pairs if member.none)
+    bound += sum(each.grams_before for each in found if member_of[each.before.id].none)
     if not split.fits:
         scarce |= set(things.over_asked(found))
 
         def alone(person: Person, gone: Collection[str]) -> Proposal:
+            if not heard(1.0, Search()):
+                member = member_of[person.id]
+                return proposed(member.problem, member.with_set(None), told=False)
             return lighten(asked(person, gone), lambda each: heard(1.0, each), told=False)
 
         least = _in_turn(found, things, alone)
-        pairs = zip(split.members, found, strict=True)
-        if any(each.beyond - member.problem.waived for member, each in pairs):
+        if any(each.beyond - member_of[each.before.id].problem.waived for each in found):
             # Whoever goes without may be asked less: what nothing left to them can hold.
             bound = least
     names = dict.fromkeys(things.known_as[thing] for thing in dearest if thing in scarce)

@@ -8,7 +8,7 @@ takes one for each person.
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cached_property
+from functools import cached_property, partial
 from itertools import pairwise
 from operator import is_
 
@@ -16,12 +16,12 @@ import highspy
 import numpy as np
 
 from caldarium.core.lighten.judging import Judge
-from caldarium.core.lighten.lightest import Lightest, lightest
+from caldarium.core.lighten.lightest import Lightest, as_found, lightest
 from caldarium.core.lighten.mending import Mender
-from caldarium.core.lighten.offers import look_of, own_grams
+from caldarium.core.lighten.offers import look_of
 from caldarium.core.lighten.problem import GRACES, Chosen, Grace, Problem
 from caldarium.core.lighten.proposal import Question, problem_of
-from caldarium.core.lighten.rounds import MOST_CUTS, Learnt, Row, Search
+from caldarium.core.lighten.rounds import MOST_CUTS, EnoughError, Learnt, Row, Search
 from caldarium.core.physics.quantities import Array
 from caldarium.core.programs import proven_best, quiet_solver
 
@@ -39,7 +39,8 @@ AS_BEFORE = 0.5
 SAME = 1e-3
 """Sums that differ by less are the same."""
 Heard = Callable[[float, Search], bool]
-"""Hears the share that is done, and how far a search is; says whether that goes on."""
+"""Hears the share that is done, and how far a search is; says whether that goes on. What it does
+not let begin ends all that is left."""
 Look = tuple[frozenset[str], ...]
 """How the clothes of a set look, its top and its bottom."""
 
@@ -160,14 +161,13 @@ class Member:
 
     def with_set(self, chosen: Chosen | None) -> Lightest:
         """A set, or none, as what was found for them. Source: none, bookkeeping."""
-        value = np.inf
-        if chosen is not None:
-            value = float(self.problem.weights @ self.problem.point_of(chosen))
-        grams = 0.0 if chosen is None else own_grams(self.problem.person_in(chosen))
-        proven = self.none if chosen is None else self.proven and value <= self.at_least + SAME
         search = Search(bound=self.at_least, learnt=self.learnt)
         who = self.question.person.id
-        return Lightest(who, chosen, grams, value, self.at_least, proven, search)
+        nothing = Lightest(who, None, 0.0, np.inf, self.at_least, self.none, search)
+        if chosen is None:
+            return nothing
+        alone = replace(nothing, value=self.at_least + SAME, proven=self.proven)
+        return as_found(self.problem, chosen, alone)
 
 
 @dataclass(frozen=True)
@@ -199,20 +199,31 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
         counts: how many there are of each thing [R].
         heard: hears how far it is; ends the search of a person where it says so.
 
+    Raises:
+        EnoughError: it was ended before anything was known.
+
     Source: Dantzig & Wolfe 1960 (decomposition) and Geoffrion 1974 (its bound), from memory.
     """
     members, seen = list(asked), set[tuple[int, Look]]()
     best: SharedOut | None = None
+
+    def goes_on(share: float, value: float = 0.0) -> bool:
+        return heard(share, Search(bound=value))
+
     for each in members:
+        if not goes_on(0.0):
+            raise EnoughError
         each.at_least = _Together([each], np.full(len(counts), np.inf)).least()
-    prices = _Together(members, counts).prices()
+    prices = _Together(members, counts).prices(partial(goes_on, 0.0))
     for turn in range(MOST_TURNS):
         bound = -float(prices @ counts)
         for at in range(len(members)):
             share = (turn + at / len(members)) / MOST_TURNS
             members[at], least = _bound_at(prices, members[at], share, heard)
             bound += least
-        _pass_on(members, seen)
+        on = goes_on((turn + 1) / MOST_TURNS)
+        if on:
+            _pass_on(members, seen)
         split = _Split(members, counts)
         now = replace(split.whole(), bound=bound, prices=prices)
         # A bound on somebody who is asked less by now says nothing any more.
@@ -227,16 +238,16 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
             and now.value >= best.value - SAME
         )
         best = now
-        if near or idle or (now.fits and not prices.any()):
+        if not on or near or idle or (now.fits and not prices.any()):
             break
         prices = AS_BEFORE * best.prices + (1 - AS_BEFORE) * split.prices()
     assert best is not None
     first: list[int] = []
     for _ in range(MOST_REPAIRS):
-        if best.fits:
+        if best.fits or not goes_on(1.0):
             break
         members = list(best.members)
-        first = _in_turn(members, counts, first, heard)
+        first = _of_what_is_left(members, counts, first, heard)
         _pass_on(members, seen)
         now = _Split(members, counts).whole()
         same = all(map(is_, members, best.members))
@@ -244,7 +255,9 @@ def shared_out(asked: Sequence[Member], counts: Array, heard: Heard) -> SharedOu
     return best
 
 
-def _in_turn(members: list[Member], counts: Array, first: Sequence[int], heard: Heard) -> list[int]:
+def _of_what_is_left(
+    members: list[Member], counts: Array, first: Sequence[int], heard: Heard
+) -> list[int]:
     """Look one after another for sets of what is left, some first, in place; who found none."""
     order = [*first, *(at for at in range(len(members)) if at not in first)]
     left, without = counts.copy(), list[int]()
@@ -336,8 +349,14 @@ class _Together:
         self.prices()
         return self._value
 
-    def prices(self) -> Array:
-        """What one more of each thing would save [R]. Source: the program's duals."""
+    def prices(self, goes_on: Callable[[float], bool] = lambda _: True) -> Array:
+        """What one more of each thing would save [R].
+
+        Args:
+            goes_on: hears what everybody carries at least as far as it is known.
+
+        Source: the program's duals.
+        """
         duals = np.zeros(self._things)
         for _ in range(MOST_CUTS):
             if not proven_best(self._solver):
@@ -352,7 +371,7 @@ class _Together:
                 each.learnt.of_broken += rows
                 self._add(rows, part)
                 cut = cut or bool(rows)
-            if not cut:
+            if not cut or not goes_on(self._value):
                 break
         return np.maximum(-duals, 0.0)
 

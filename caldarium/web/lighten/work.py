@@ -13,7 +13,7 @@ from caldarium.core.lighten.party import Party, lighten_party
 from caldarium.core.lighten.phases import Phases, caches_of, leg_ends, phases
 from caldarium.core.lighten.problem import OBJECTIVES, Objective, Wish
 from caldarium.core.lighten.proposal import Proposal, Question, lighten
-from caldarium.core.lighten.rounds import Search
+from caldarium.core.lighten.rounds import EnoughError, Search
 from caldarium.core.lighten.rules import RULES, RuleName
 from caldarium.core.lighten.shelters import Pitched, lightest_shelters
 from caldarium.core.plan.course import Course
@@ -193,14 +193,17 @@ def party_task(
     def work(heard: Heard) -> Party:
         clock = _Clock(heard, so_far, PARTY_S)
         wish, sources = asked.wish, asked.from_where
-        return lighten_party(
-            course,
-            build_timeline(course),
-            supply,
-            lambda share, search: clock(search, share),
-            sources,
-            wish,
-        )
+        try:
+            return lighten_party(
+                course,
+                build_timeline(course),
+                supply,
+                lambda share, search: clock(search, share),
+                sources,
+                wish,
+            )
+        except EnoughError as nothing:
+            raise StoppedError from nothing
 
     return work
 

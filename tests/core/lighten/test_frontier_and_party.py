@@ -21,6 +21,7 @@ from caldarium.core.lighten.frontier import (
 from caldarium.core.lighten.offers import counted, offers_for
 from caldarium.core.lighten.party import lighten_party, with_people
 from caldarium.core.lighten.proposal import Question
+from caldarium.core.lighten.rounds import EnoughError, Search
 from caldarium.core.lighten.verdict import fails
 from caldarium.core.stock.inventory import Stored
 from caldarium.core.stock.issue import lent
@@ -172,6 +173,37 @@ def test_a_party_is_never_given_more_than_there_is(pieces: dict[str, int]) -> No
     ]
     assert found.scarce[0] in whence[0]
     assert "judgement" in whence[1]
+
+
+@pytest.mark.parametrize("stop_at", [0, 6, 9, 40])
+def test_a_party_is_ended_soon_once_stop_is_said(stop_at: int) -> None:
+    """Nothing is begun after that, whoever has no set keeps theirs, and the store is kept."""
+    course, said = demo_course("hot-canyon"), 0
+    shelf = [stored("T-0", "synthetic-tee", 1), stored("T-1", "liner-socks", 2)]
+    supply = Supply(shelf, {each.tag.lower(): each.count for each in shelf}, EVERYTHING)
+
+    def heard(share: float, search: Search) -> bool:
+        nonlocal said
+        said += 1
+        return said <= stop_at
+
+    def ask():
+        return lighten_party(course, build_timeline(course), supply, heard, ["own", "store"])
+
+    if stop_at == 0:
+        with pytest.raises(EnoughError):
+            ask()
+        return
+    found = ask()
+    # Each person's search is let know once more, and whoever has to choose anew.
+    assert said <= stop_at + 2 * len(course.people) + 3
+    people = [each.after for each in found.proposals if each.after is not None]
+    out = lent(with_people(course, people, supply))
+    assert all(out[tag] <= count for tag, count in supply.left.items())
+    assert len(people) + found.without == len(course.people)
+    assert found.without or found.bound <= found.grams + 0.1
+    said_so = "no set was found yet" in party_sentence(found, Display())
+    assert said_so == bool(found.without)
 
 
 def test_triggers_pass_by_cold_wind_or_wet_and_not_by_what_the_step_holds(demo) -> None:
