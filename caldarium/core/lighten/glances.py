@@ -1,7 +1,7 @@
 """What is seen of sets at a glance: the quick look, measured by what may fail, to find sets that
 are worth a verdict."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from functools import cached_property
 
@@ -123,10 +123,15 @@ class Glances:
             has[row, self._places[list(each.clothes)]] = True
         return has, np.array([each.top for each in tried], dtype=np.intp)
 
-    def lacking(self, tried: Sequence[Chosen], known: Known) -> Array:
+    def lacking(self, tried: Sequence[Chosen], known: Known, nights: Collection[str] = ()) -> Array:
         """How much sets lack in all, to compare them by [S]; 0 of what seems to hold.
 
-        Source: the quick look.
+        Args:
+            tried: the sets.
+            known: wetness and needs to go by.
+            nights: on which beds are looked at as they are, and not by their bounds alone.
+
+        Source: the quick look; beds by core.night.
         """
         if not tried:
             return np.zeros(0)
@@ -136,14 +141,14 @@ class Glances:
         found = _over(seen.insulation / CLO - self._floors["gap"][rows]).sum(axis=1)
         for kind, hurt in zip(DIGITS, (seen.fingers, seen.toes), strict=True):
             found += _over(hurt / 60 / self._hours[rows] - self._floors[kind][rows]).sum(axis=1)
-        night = self.of.night
+        night, x = self.of.night, has[:, self._places].astype(float)
         if night is not None:
-            x = np.zeros((len(tried), len(self.of.pieces)))
-            for row, each in enumerate(tried):
-                x[row, list(each.clothes)] = 1.0
             short = night.short_of(x, tops, np.array([each.bottom for each in tried]))
             found += _over(short).sum(axis=1) / A_CLO_IN_BED
-        return found + np.array([self.of.bare(each) for each in tried])
+        if nights:
+            places = [self._nights.index(each) for each in sorted(nights)]
+            found += _over(self._beds(tried, known)[:, places]).sum(axis=1) / A_CLO_IN_BED
+        return found + self.of.bare(x)
 
     def beyond(self, tried: Sequence[Chosen], known: Known, fail: Fail) -> Array:
         """By how much sets seem to fail in one way [S]; what is not over 0 seems to hold.
@@ -152,7 +157,7 @@ class Glances:
         """
         moment, kind = fail
         if kind == "bed":
-            return self._beds(tried, known, self._nights.index(moment))
+            return self._beds(tried, known)[:, self._nights.index(moment)]
         m = self.of.place[moment]
         has, tops = self.having(tried)
         if kind == "gap":
@@ -163,11 +168,11 @@ class Glances:
         hurt = seen.fingers if kind == "fingers" else seen.toes
         return hurt[:, -1] / 60 / self.of.awake[m].hours - self._floors[kind][m]
 
-    def _beds(self, tried: Sequence[Chosen], known: Known, night: int) -> Array:
+    def _beds(self, tried: Sequence[Chosen], known: Known) -> Array:
+        """Heat that beds lack on each night [W/m², S x nights]."""
         people = [self.of.person_in(each) for each in tried]
         has, _ = self.having(tried)
-        lack = self.of.verdicts.beds_short(people, self.of.everything, has, known.wet)
-        return lack[:, night]
+        return self.of.verdicts.beds_short(people, self.of.everything, has, known.wet)
 
 
 def _over(lack: Array) -> Array:

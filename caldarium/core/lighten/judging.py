@@ -93,7 +93,7 @@ class Judge:
         fails = [(chosen, failing) for chosen, failing in verdicts if failing][:MOST_EXCLUDED]
         rows += self._excluded(fails)
         few = fails[:MOST_MENDED] if kind == "whole" else []
-        mended = (self._mender.mended(chosen) for chosen, _ in few)
+        mended = (self._mender.mended(chosen, failing) for chosen, failing in few)
         return Answer(tuple(rows), (*holds, *(each for each in mended if each is not None)), passed)
 
     def _broken(self, point: Array) -> list[Row]:

@@ -7,7 +7,6 @@ import numpy as np
 
 from caldarium.core.lighten.judging import Judge
 from caldarium.core.lighten.mending import Mender
-from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.offers import own_grams
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.rounds import EnoughError, Learnt, Row, Search, Task, search
@@ -55,7 +54,7 @@ def lightest(
         judge.judge,
         mender.begun,
         mender.better,
-        Nearby(problem).near,
+        mender.nearby.near,
         problem.step,
         must,
     )

@@ -1,14 +1,17 @@
 """Sets that hold, made of others: quickly, and without any proof."""
 
+from collections.abc import Collection
 from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
 
 from caldarium.core.lighten.glances import Glances
+from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.offers import own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
-from caldarium.core.lighten.quick import Known
+from caldarium.core.lighten.rounds import Keep
+from caldarium.core.lighten.verdict import Fail
 from caldarium.core.physics.quantities import Array
 
 MOST_MENDED = 8
@@ -34,6 +37,7 @@ class Mender:
 
     def __init__(self, problem: Problem, start: Chosen | None = None) -> None:
         self.of, self._start, self.glances = problem, start, Glances(problem)
+        self.nearby = Nearby(problem)
         self.best_value = np.inf
 
     def begun(self, point: Array) -> Array | None:
@@ -62,17 +66,22 @@ class Mender:
         now = self.of.chosen_of([piece.id for piece in own_pieces(self.of.person)])
         return self.mended(now) if found is None and now is not None else found
 
-    def mended(self, now: Chosen) -> Array | None:
+    def mended(self, now: Chosen, failing: Collection[Fail] = ()) -> Array | None:
         """A set that holds and is better than the best, made of one that does not: by the lightest
-        change that seems to be enough, or by what mends most for its weight until one is."""
+        change that seems to be enough, or by what mends most for its weight until one is.
+
+        Args:
+            now: the set.
+            failing: what is known to fail of it.
+        """
         now = self._allowed(now)
-        known = self.glances.like(now)
-        lack, judged = float(self.glances.lacking([now], known)[0]), 0
+        known, nights = self.glances.like(now), self._short_nights(failing)
+        lack, judged = float(self.glances.lacking([now], known, nights)[0]), 0
         for _ in range(MOST_MENDED):
             spent = float(self.of.weights @ self.of.point_of(now))
             tried = [each for each in self._neighbours(now) if spent + each[0] < self.best_value]
             tried = self._within_rules(tried)
-            after = self.glances.lacking([each for _, each in tried], known)
+            after = self.glances.lacking([each for _, each in tried], known, nights)
             more = np.array([each for each, _ in tried])
             enough = [tried[k] for k in np.flatnonzero(after == 0.0).tolist()]
             enough += [(0.0, now)] if lack == 0.0 and spent < self.best_value else []
@@ -83,18 +92,24 @@ class Mender:
             if (near or lack == 0.0) and enough and judged < MOST_JUDGED:
                 some = [each for _, each in enough[:AT_ONCE]]
                 judged += 1
-                for each, failing in zip(some, self.of.fully(some), strict=True):
-                    if not failing and self.of.keeps_rules(each):
+                verdicts = self.of.fully(some)
+                for each, fails in zip(some, verdicts, strict=True):
+                    if not fails and self.of.keeps_rules(each):
                         return self.of.point_of(each)
                 # As wet as it now is, what looked to hold may be seen to lack.
                 now, known = some[0], self.glances.like(some[0])
-                lack = float(self.glances.lacking([now], known)[0])
+                nights |= self._short_nights(verdicts[0])
+                lack = float(self.glances.lacking([now], known, nights)[0])
                 continue
             if rate <= 0:
                 return None
             most = int(np.argmax(gains))
             now, lack = tried[most][1], float(after[most])
         return None
+
+    def _short_nights(self, failing: Collection[Fail]) -> set[str]:
+        """Nights on which a bed is short that must not be: bounds may see nothing of it."""
+        return {each[0] for each in failing if each[1] == "bed" and each not in self.of.may_fail}
 
     def _allowed(self, now: Chosen) -> Chosen:
         """A set without what may not be in it, in the heaviest bed where theirs may not be."""
@@ -134,33 +149,42 @@ class Mender:
                     found.append((float(weights[part.start + k] - here), replace(now, **{name: k})))
         return found
 
-    def better(self, point: Array) -> Array | None:
+    def better(self, point: Array, keep: Keep) -> Array | None:
         """A lighter point that holds, pieces or beds exchanged or left out; None for none.
 
         Of all such changes the one that saves most is taken, as long as any seems to hold; what
         rules ask is kept.
+
+        Args:
+            point: one that holds.
+            keep: which points may hold, by what is known so far.
         """
         self.best_value = min(self.best_value, float(self.of.weights @ point))
         now = self.of.chosen(point)
-        known = self.glances.like(now)
-        first = self._lighter(now, known)
-        path: list[Chosen] = []
+        first = self._lighter(point, now, keep)
+        path: list[Array] = []
         some = first
         while some and len(path) < MOST_STEPS:
             path.append(some[0])
-            some = self._lighter(path[-1], known)
+            some = self._lighter(path[-1], now, keep)
         for tried in (path[::-1], first[1 : 1 + AT_ONCE]):
-            for each, failing in zip(tried, self.of.fully(tried), strict=True):
+            verdicts = self.of.fully([self.of.chosen(each) for each in tried])
+            for each, failing in zip(tried, verdicts, strict=True):
                 if not failing:
-                    return self.of.point_of(each)
+                    return each
         return None
 
-    def _lighter(self, now: Chosen, known: Known) -> list[Chosen]:
-        """Sets by one change lighter that seem to hold, the lightest first."""
-        tried = [each for each in self._neighbours(now) if each[0] < -1e-6]
-        tried = sorted(self._within_rules(tried), key=lambda each: each[0])
-        lacks = self.glances.lacking([each for _, each in tried], known)
-        return [tried[k][1] for k in np.flatnonzero(lacks == 0.0).tolist()]
+    def _lighter(self, point: Array, like: Chosen, keep: Keep) -> list[Array]:
+        """Points by one change lighter that seem to hold, as wet as a set is, lightest first."""
+        here = float(self.of.weights @ point)
+        near = self.nearby.near([point], -np.inf, here - 1e-6)
+        near = near[keep(near)]
+        if not len(near):
+            return []
+        near = near[np.argsort(near @ self.of.weights, kind="stable")]
+        tried = [self.of.chosen(each) for each in near]
+        lacks = self.glances.lacking(tried, self.glances.like(like))
+        return list(near[lacks == 0.0])
 
     def _within_rules(self, tried: list[tuple[float, Chosen]]) -> list[tuple[float, Chosen]]:
         kept = self.of.keep_rules([each for _, each in tried])

@@ -704,11 +704,15 @@ class Problem:
             int(np.argmax(point[self.columns.bottoms])),
         )
 
-    def bare(self, chosen: Chosen) -> float:
-        """How far a set is from covering the face where it would freeze; 0 where it does."""
-        most = float(np.log(BARE))
-        left = [sum(face[n] for n in chosen.clothes) - most for face in self.face]
-        return max([0.0, *left])
+    def bare(self, has: Array) -> Array:
+        """How far sets are from covering the face where it would freeze, by the clothes that each
+        has [S x N]; 0 where they do [S].
+
+        Source: core.day.outfits.
+        """
+        faces = np.array(self.face).reshape(len(self.face), len(self.pieces))
+        left: Array = (has @ faces.T - np.log(BARE)).max(axis=1, initial=0.0)
+        return left
 
     def keeps_rules(self, chosen: Chosen) -> bool:
         """Whether a set keeps every rule and has what is forced in. Source: rules."""

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from itertools import combinations
 from typing import Any
 
 import numpy as np
@@ -15,6 +16,7 @@ LINER = 0.45
 worn under another [clo]: judgement."""
 SMALL = {"hands", "head", "feet"}
 """Regions of small pieces, which go on first."""
+_SMALL_OR_SOCKS = SMALL | {"lower legs"}
 
 
 def one_a_place(pieces: Iterable[Figures], better: Callable[[Figures], Any]) -> set[str]:
@@ -54,39 +56,50 @@ def in_dry_wind(each: Figures) -> tuple[float, float, str]:
     return (float(resists), piece.air_permeability, piece.id)
 
 
-_RIVALS: dict[tuple[int, int], tuple[Figures, Figures, bool]] = {}
-_MOST_RIVALS = 1 << 18
-
-
 def rivals(one: Figures, other: Figures) -> bool:
-    """Whether two pieces take each other's place, see _take_turns; the same two are asked once.
+    """Whether two pieces take each other's place: shells over one region; hats, gloves, mitts or
+    socks of one layer, unless one is a liner to go under the other.
 
     Source: common practice, no published source.
     """
-    key = (id(one), id(other))
-    known = _RIVALS.get(key)
-    if known is not None and known[0] is one and known[1] is other:
-        return known[2]
-    if len(_RIVALS) >= _MOST_RIVALS:
-        _RIVALS.clear()
-    found = _take_turns(one, other)
-    _RIVALS[key] = (one, other, found)
+    sort = _sort(one)
+    return sort is not None and sort == _sort(other) and _exclude(one, other)
+
+
+def which_rival(pieces: Sequence[Figures]) -> Flags:
+    """Which of G pieces take each other's place [G x G]. Source: rivals."""
+    by_sort: dict[_Sort, list[int]] = {}
+    for at, each in enumerate(pieces):
+        sort = _sort(each)
+        if sort is not None:
+            by_sort.setdefault(sort, []).append(at)
+    found = np.zeros((len(pieces), len(pieces)), dtype=bool)
+    for places in by_sort.values():
+        for one, other in combinations(places, 2):
+            found[one, other] = found[other, one] = _exclude(pieces[one], pieces[other])
     return found
 
 
-def _take_turns(one: Figures, other: Figures) -> bool:
-    """Whether two pieces take each other's place: shells over one region; hats, gloves, mitts or
-    socks of one layer, unless one is a liner to go under the other."""
-    if one.piece.only_asleep or other.piece.only_asleep or not same_place(one, other):
-        return False
-    if one.piece.layer != other.piece.layer or one.piece.always != other.piece.always:
+_Sort = tuple[str, bool, str]
+"""Layer, whether it is worn all day, and whether fingers are apart."""
+
+
+def _sort(each: Figures) -> _Sort | None:
+    """Of what sort a piece is: only others of that can take its place; None where none can."""
+    piece = each.piece
+    if piece.only_asleep:
+        return None
+    if piece.layer == "shell":
+        return piece.layer, piece.always, ""
+    return None if each.regions - _SMALL_OR_SOCKS else (piece.layer, piece.always, piece.fingers)
+
+
+def _exclude(one: Figures, other: Figures) -> bool:
+    """Whether of two pieces of a sort one is worn."""
+    if not same_place(one, other):
         return False
     if one.piece.layer == "shell":
         return True
-    if (one.regions | other.regions) - SMALL - {"lower legs"}:
-        return False
-    if one.piece.fingers != other.piece.fingers:
-        return False
     liners = [one.piece.layer == "base" and each.warmth < LINER for each in (one, other)]
     return not any(liners) or all(liners)
 
@@ -185,10 +198,11 @@ def turns_of(pieces: Sequence[Garment]) -> Turns:
         if each.piece.layer == "shell" and not each.piece.always and not each.piece.only_asleep
     ]
     socks = np.zeros((len(figures), len(figures)), dtype=bool)
-    for one in all_day("base"):
-        for other in all_day("base"):
-            beats = _warmer(one, other) and rivals(other, one)
-            socks[place[id(one)], place[id(other)]] = beats
+    under = all_day("base")
+    which = which_rival(under)
+    for at, one in enumerate(under):
+        for other in np.flatnonzero(which[at]).tolist():
+            socks[place[id(one)], place[id(under[other])]] = _warmer(one, under[other])
     return Turns(
         always=np.array([piece.always for piece in pieces], dtype=bool),
         all_day=tuple(row(all_day(layer), _first_all_day) for layer in ("mid", "shell")),

@@ -29,7 +29,7 @@ from caldarium.core.plan.turns import (
     in_rain,
     never_together,
     one_a_place,
-    rivals,
+    which_rival,
 )
 
 _LEGS = {"thighs", "lower legs"}
@@ -208,13 +208,7 @@ def _hung(garments: tuple[Garment, ...]) -> _Rack:
         },
     }
     rung = _putting_on(row, moving=False)
-    beats = np.array(
-        [
-            [rung[one] > rung[other] and rivals(row[one], row[other]) for other in range(len(row))]
-            for one in range(len(row))
-        ],
-        dtype=bool,
-    ).reshape(len(row), len(row))
+    beats = which_rival(row) & np.greater.outer(rung, rung)
     return _Rack(
         garments,
         tuple(each.piece for each in row),

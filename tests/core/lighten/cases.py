@@ -15,6 +15,10 @@ CATALOGUE = load_catalogue()
 BATCH = 48
 
 
+def nothing(*_: object) -> None:
+    """Makes nothing of anything."""
+
+
 def case(seed: int, free: int) -> Problem:
     """Somebody of a demo course with a few pieces of the catalogue more, most of them forced."""
     chance = random.Random(seed)

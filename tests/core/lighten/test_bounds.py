@@ -7,6 +7,7 @@ import pytest
 
 from caldarium.catalogue import load_catalogue
 from caldarium.core.day.dressing import worth
+from caldarium.core.day.outfits import BARE
 from caldarium.core.day.states import TOLERANCE
 from caldarium.core.lighten.day_bounds import Worn
 from caldarium.core.lighten.day_chains import UNHURT
@@ -236,3 +237,29 @@ def test_beds_of_many_sets_at_once_lack_what_those_of_each_do(course) -> None:
         kept = problem.everything.having(has[row : row + 1])
         assert kept.local.sum() == pytest.approx(mine.local.sum())
         assert len(chosen.clothes) == (kept.layer >= 0).sum()
+
+
+@pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
+def test_a_bed_that_is_looked_at_as_it_is_lacks_what_the_verdict_says(course) -> None:
+    """Bounds may see nothing of a short bed; what is known of a night is then looked at itself."""
+    chance = random.Random(8)
+    problem = of_somebody(course, chance)
+    glances, sets = Glances(problem), [at_random(problem, chance) for _ in range(24)]
+    nights = [each.id for each in problem.timeline.moments if each.kind == "night"]
+    for chosen, failing in zip(sets, problem.fully(sets), strict=True):
+        known = glances.like(chosen)
+        plain = glances.lacking([chosen], known)[0]
+        for night in nights:
+            more = glances.lacking([chosen], known, [night])[0] - plain
+            if (night, "bed") not in problem.may_fail:
+                assert (more > 0) == ((night, "bed") in failing)
+
+
+def test_what_leaves_the_face_bare_is_found_of_many_sets_at_once() -> None:
+    course, chance = demo_course("deep-winter"), random.Random(4)
+    problem = of_somebody(course, chance)
+    assert problem.face
+    has = (np.random.default_rng(3).random((20, len(problem.pieces))) < 0.1).astype(float)
+    for found, row in zip(problem.bare(has), has, strict=True):
+        left = [np.prod(np.exp(np.array(face)[row > 0])) for face in problem.face]
+        assert found == pytest.approx(max(0.0, np.log(max(left) / BARE)))

@@ -14,7 +14,7 @@ from caldarium.core.lighten.offers import own_pieces
 from caldarium.core.lighten.problem import Problem
 from caldarium.core.lighten.rounds import Answer, Task, at_most, search
 from caldarium.core.timeline.moments import build_timeline
-from tests.core.lighten.cases import case, kept_sets
+from tests.core.lighten.cases import case, kept_sets, nothing
 
 
 def to_the_end(search) -> bool:
@@ -95,7 +95,7 @@ def test_rows_that_the_judge_does_not_know_bind_as_well(seed: int) -> None:
         return wanted * (np.cumsum(wanted) <= 2)
 
     everything = (np.zeros(8), np.ones(8))
-    task = Task(weights, everything, (), judge, begin, lambda _: None, must=must)
+    task = Task(weights, everything, (), judge, begin, nothing, must=must)
     found = search(task, to_the_end)
     truth = min(
         weights @ point
@@ -117,9 +117,6 @@ def test_a_point_that_passes_does_not_speak_for_one_before_that_breaks_a_row() -
 
     def judge(points, kind) -> Answer:
         return Answer((), tuple(points), passed=True)
-
-    def nothing(_) -> None:
-        return None
 
     ends = (np.zeros(2), np.ones(2))
     task = Task(np.ones(2), ends, (), judge, nothing, nothing, must=must)

@@ -1,5 +1,7 @@
 """What is learnt of sets that fail forbids no set that holds."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -78,3 +80,22 @@ def test_what_fails_with_a_vapour_barrier_says_nothing_of_sets_without() -> None
     assert rows
     for row in rows:
         assert least_of(problem, row, holds) <= row.most + 1e-6
+
+
+def test_a_bed_that_bounds_see_nothing_of_is_mended_where_its_night_is_known() -> None:
+    problem = of_somebody("autumn-fell", 5)
+    mender = Mender(problem)
+    base = lightest(problem, lambda found: found.best is None).chosen
+    tried = [replace(base, top=k) for k in range(len(problem.tops))]
+    tried += [replace(base, bottom=k) for k in range(len(problem.bottoms))]
+    short = [
+        (chosen, failing)
+        for chosen, failing in zip(tried, problem.fully(tried), strict=True)
+        if failing
+        and all(kind == "bed" for _, kind in failing)
+        and mender.glances.lacking([chosen], mender.glances.like(chosen))[0] == 0
+    ]
+    assert short
+    mended = [mender.mended(chosen, failing) for chosen, failing in short[:6]]
+    assert all(point is not None for point in mended)
+    assert not any(problem.fully([problem.chosen(point) for point in mended]))

@@ -9,7 +9,7 @@ from caldarium.core.lighten import rounds
 from caldarium.core.lighten.lightest import lightest
 from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.rounds import Answer, Row, Task, at_most, search
-from tests.core.lighten.cases import case
+from tests.core.lighten.cases import case, nothing
 
 
 def to_the_end(search) -> bool:
@@ -76,9 +76,6 @@ def test_looking_near_changes_no_answer(seed: int, monkeypatch) -> None:
         flips = [np.abs(point - each) for point in points for each in np.eye(count)]
         flips = [each for each in flips if low - 1e-6 <= weights @ each < high]
         return np.array(flips).reshape(-1, count)
-
-    def nothing(point):
-        return None
 
     bounds = (np.zeros(count), np.ones(count))
     for around in (None, near):
