@@ -169,8 +169,9 @@ class Judge:
                 rows.append(self._not_this(chosen))
         settled = self._settled(grown)
         with_barriers = self._only_with_barriers(settled)
-        pairs = zip(settled, with_barriers, strict=True)
-        return rows + [self._blocked(each, barriers) for each, barriers in pairs]
+        by_load = self._mended_by_loads(settled)
+        parts = zip(settled, with_barriers, by_load, strict=True)
+        return rows + [self._blocked(*each) for each in parts]
 
     def _only_with_barriers(self, grown: Sequence["_Grown"]) -> list[list[int]]:
         """The barriers of each without some of which it is not known to fail."""
@@ -291,9 +292,9 @@ class Judge:
             now, rest = _with(now, still[:most]), still[most:]
         return _Grown(chosen, fail, look, now, blockers)
 
-    def _blocked(self, grown: "_Grown", barriers: Sequence[int]) -> Row:
+    def _blocked(self, grown: "_Grown", barriers: Sequence[int], by_load: bool) -> Row:
         """A row of the pieces, tops and bottoms one of which is needed, or one of some barriers
-        must go."""
+        must go; where a heavier bed mends it, that too."""
         chosen, fail, now = grown.chosen, grown.fail, grown.now
         at, (_, high) = self.of.columns, self.of.bounds
         weights = np.zeros(at.count)
@@ -302,7 +303,7 @@ class Judge:
         moment = self.of.place.get(fail[0])
         if fail[1] == "bed":
             self._other_beds(now, fail, grown.look, weights)
-        elif self._mended_by_a_load(now, fail):
+        elif by_load:
             self._other_beds(now, fail, self._verdict(fail), weights)
         if moment is not None:
             # Another bag can only help where one is drawn round, and only a thicker one.
@@ -310,13 +311,21 @@ class Judge:
             weights[at.tops] += thicker & (high[at.tops] > 0) & (weights[at.tops] == 0)
         return at_most(-weights, len(barriers) - 1.0)
 
-    def _mended_by_a_load(self, now: Chosen, fail: Fail) -> bool:
-        """Whether a heavier bed mends what fails by day: a heavier pack makes a walker warmer."""
-        moment = self.of.place.get(fail[0])
-        if moment is None or self.of.awake[moment].kind not in MOVING:
-            return False
+    def _mended_by_loads(self, grown: Sequence["_Grown"]) -> list[bool]:
+        """Which are mended by a heavier bed by day: a heavier pack makes a walker warmer, and
+        fingers and toes begin a stop as the way there left them."""
         top, bottom = self.of.heaviest_bed
-        return fail not in self.of.fully([replace(now, top=top, bottom=bottom)])[0]
+        able = [each for each in grown if self._hangs_on_load(each.fail)]
+        heavy = self.of.fully([replace(each.now, top=top, bottom=bottom) for each in able])
+        pairs = zip(able, heavy, strict=True)
+        mended = {id(each) for each, failing in pairs if each.fail not in failing}
+        return [id(each) in mended for each in grown]
+
+    def _hangs_on_load(self, fail: Fail) -> bool:
+        """Whether a pack can matter to something that fails by day."""
+        moment = self.of.place.get(fail[0])
+        digits = fail[1] in ("fingers", "toes")
+        return moment is not None and (digits or self.of.awake[moment].kind in MOVING)
 
     def _other_beds(self, now: Chosen, fail: Fail, look: Look, weights: Array) -> None:
         """Mark the tops and bottoms that mend what fails, alone or with the best of those that do

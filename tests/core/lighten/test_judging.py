@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from caldarium.catalogue import load_catalogue
+from caldarium.core.lighten.frontier import at_caution
 from caldarium.core.lighten.judging import Judge
 from caldarium.core.lighten.lightest import lightest
 from caldarium.core.lighten.mending import Mender
@@ -16,6 +17,7 @@ from caldarium.core.lighten.rounds import Row
 from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
+from tests.core.lighten.cases import case
 
 HOLDS = """
     briefs rain-jacket rain-trousers thick-socks leather-boots over-mitts light-crew-synthetic
@@ -99,3 +101,22 @@ def test_a_bed_that_bounds_see_nothing_of_is_mended_where_its_night_is_known() -
     mended = [mender.mended(chosen, failing) for chosen, failing in short[:6]]
     assert all(point is not None for point in mended)
     assert not any(problem.fully([problem.chosen(point) for point in mended]))
+
+
+def test_what_a_heavier_bed_mends_on_the_way_is_not_forbidden_at_a_stop() -> None:
+    """Fingers begin a stop as the way there left them, warmer under a heavier pack."""
+    asked = case(8, 5)
+    plan = at_caution(asked.course, 0.2)
+    problem = Problem(plan, asked.person, build_timeline(plan), asked.offers, asked.wish)
+    light = Chosen(tuple(range(18)), 0, 1)
+    heavy = replace(light, bottom=0)
+    of_light, of_heavy = problem.fully([light, heavy])
+    assert not of_heavy
+    assert ("3.down-the-fan.hold", "fingers") in of_light
+    point = Nearby(problem).near([problem.point_of(light)], 0.0, np.inf)[:1]
+    point[0, : problem.columns.worn.stop] = problem.point_of(light)[: problem.columns.worn.stop]
+    point[0, problem.columns.bottoms] = problem.point_of(light)[problem.columns.bottoms]
+    rows = Judge(problem, Mender(problem)).judge(list(point), "near").rows
+    assert rows
+    for row in rows:
+        assert least_of(problem, row, heavy) <= row.most + 1e-6
