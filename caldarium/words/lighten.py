@@ -72,8 +72,9 @@ def proposal_sentence(
         " and ".join(SOURCE_NAMES[each] for each in SOURCE_NAMES if each in sources) or "nothing"
     )
     if found.after is None:
-        more = "proven" if found.proven else "none was found so far"
-        return f"Of {where} no set holds this course: {more}."
+        if not found.proven:
+            return f"Of {where} no set was found so far that holds this course."
+        return f"Of {where} no set holds this course: proven."
     told = f"{display.mass(found.grams)} in place of {display.mass(found.grams_before)}"
     if not found.incoming and not found.outgoing:
         told = f"{display.mass(found.grams)}, the pieces of now"
@@ -83,9 +84,9 @@ def proposal_sentence(
         told += f"; {failing_words(found.beyond)} that nothing on offer closes"
     if found.deeper:
         told += f", {failing_words(found.deeper)} worse than now"
-    best = "Lightest" if found.plain else "Best"
     if shared:
-        return f"{told}. {best} as what is scarce is shared."
+        return f"{told}. Their part, as what is scarce is shared."
+    best = "Lightest" if found.plain else "Best"
     return f"{told}. {best} of {where}: {sure_words(found, display)}."
 
 

@@ -119,6 +119,10 @@ def test_a_party_is_found_and_taken(client) -> None:
     text = ask(client, "lighten/party", person="", sources="own")
     assert "of clothes and beds in place of" in text
     assert text.count('value="take=') >= 1
+    # Where it is not proven, it can be gone on with for longer.
+    assert ('id="longer"' in text) == ("together: proven." not in text)
+    again = client.get("/courses/1/lighten/party", params={"sources": "own", "longer": "1"}).text
+    assert "Look for everybody" in again
 
 
 def test_what_somebody_of_the_course_has_is_not_offered_again(client) -> None:

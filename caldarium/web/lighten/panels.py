@@ -196,11 +196,13 @@ class PartyRow:
 
 @dataclass(frozen=True)
 class PartyPanel:
-    """What was found for a party: its sentence, its people, and how it was found."""
+    """What was found for a party: its sentence, its people, how it was found, and whether looking
+    on could find more."""
 
     sentence: str
     rows: list[PartyRow]
     party_steps: list[Step]
+    unproven: bool
 
 
 def party_panel(found: Party, asked: Asked, display: Display) -> PartyPanel:
@@ -219,7 +221,7 @@ def party_panel(found: Party, asked: Asked, display: Display) -> PartyPanel:
         for each in found.proposals
     ]
     sentence = words.party_sentence(found, display)
-    return PartyPanel(sentence, rows, words.explain_party(found, display))
+    return PartyPanel(sentence, rows, words.explain_party(found, display), not found.proven)
 
 
 @dataclass(frozen=True)

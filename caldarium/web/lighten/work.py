@@ -27,7 +27,7 @@ from caldarium.web.work import StoppedError
 SECONDS: tuple[float, ...] = (20.0, 120.0, 900.0)
 """How long the search for one person goes on, by how often "go on" was pressed [s]."""
 PARTY_S, STEP_S = 8.0, 3.0
-"""How long it does for each of a party, and for each step of caution [s]."""
+"""How long it does for each of a party at first, and for each step of caution [s]."""
 
 
 @dataclass(frozen=True)
@@ -191,7 +191,7 @@ def party_task(
     """The work that looks for everybody's."""
 
     def work(heard: Heard) -> Party:
-        clock = _Clock(heard, so_far, PARTY_S)
+        clock = _Clock(heard, so_far, PARTY_S * asked.seconds / SECONDS[0])
         wish, sources = asked.wish, asked.from_where
         try:
             return lighten_party(

@@ -204,6 +204,9 @@ def test_a_party_is_ended_soon_once_stop_is_said(stop_at: int) -> None:
     assert found.without or found.bound <= found.grams + 0.1
     said_so = "no set was found yet" in party_sentence(found, Display())
     assert said_so == bool(found.without)
+    for each in found.proposals:
+        if each.after is None and not each.proven:
+            assert "found so far" in proposal_sentence(each, ["own"], Display(), shared=True)
 
 
 def test_triggers_pass_by_cold_wind_or_wet_and_not_by_what_the_step_holds(demo) -> None:
