@@ -92,7 +92,8 @@ class Glances:
             self._known |= dict(zip(new, self._found(new), strict=True))
 
     def _found(self, sets: Sequence[Chosen]) -> list[Known]:
-        dress, ready = self.of.verdicts.ready([self.of.person_in(each) for each in sets])
+        people = [self.of.person_in(each) for each in sets]
+        dress, ready = self.of.verdicts.ready(people, self.of.laden(sets))
         at = {name: place for place, name in enumerate(self._ids)}
         found: list[Known] = []
         for row, chosen in enumerate(sets):

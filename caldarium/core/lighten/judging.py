@@ -8,6 +8,7 @@ from itertools import combinations
 import numpy as np
 
 from caldarium.core.day.dressing import MOVING
+from caldarium.core.lighten.bed_loads import between, fail_up_to, in_bed
 from caldarium.core.lighten.day_bounds import Worn
 from caldarium.core.lighten.digit_sets import DigitSets
 from caldarium.core.lighten.least_wet import is_barrier
@@ -194,17 +195,20 @@ class Judge:
         found = list(grown)
         more = [[n for n in e.now.clothes if n not in e.chosen.clothes] for e in grown]
         still = self._still([*grown, *(replace(each, now=each.chosen) for each in grown)])
-        left: list[int] = [k for k in range(len(grown)) if not still[k] and more[k]]
-        while left:
-            for k in left:
-                near = len(more[k]) // 2 if still[len(grown) + k] else 0
-                blockers = [*found[k].blockers, *more[k][near:]]
-                more[k] = more[k][:near]
-                now = _with(grown[k].chosen, more[k])
-                found[k] = replace(found[k], now=now, blockers=blockers)
-            left = [k for k in left if more[k]]
-            fails = self._still([found[k] for k in left])
-            left = [k for k, each in zip(left, fails, strict=True) if not each]
+        left = [k for k in range(len(grown)) if not still[k] and more[k]]
+        # What fails only as it is worn is shut out alone.
+        high = {k: len(more[k]) if still[len(grown) + k] else 0 for k in left}
+        ends = dict.fromkeys(left, 0)
+        while left := [k for k in left if not ends[k] and between(0, high[k])]:
+            places = [between(0, high[k]) for k in left]
+            pairs = [(k, at) for k, some in zip(left, places, strict=True) for at in some]
+            tried = [replace(grown[k], now=_with(grown[k].chosen, more[k][:at])) for k, at in pairs]
+            high |= {k: some[0] for k, some in zip(left, places, strict=True)}
+            for (k, at), fails in zip(pairs, self._still(tried), strict=True):
+                ends[k] = at if fails else ends[k]
+        for k, end in ends.items():
+            now, blockers = _with(grown[k].chosen, more[k][:end]), more[k][end:]
+            found[k] = replace(grown[k], now=now, blockers=[*grown[k].blockers, *blockers])
         return found
 
     def _still(self, grown: Sequence["_Grown"]) -> list[bool]:
@@ -213,7 +217,7 @@ class Judge:
         other = [each for each in grown if not self._plain(each.fail)]
         sure = self.of.verdicts.surely(
             [self.of.person_in(each.now) for each in plain],
-            [self.of.person_in(each.chosen) for each in plain],
+            self.of.laden([each.chosen for each in plain]),
         )
         found = {id(each): each.fail in fails for each, fails in zip(plain, sure, strict=True)}
         judged = self.of.fully([each.now for each in other])
@@ -292,9 +296,9 @@ class Judge:
             now, rest = _with(now, still[:most]), still[most:]
         return _Grown(chosen, fail, look, now, blockers)
 
-    def _blocked(self, grown: "_Grown", barriers: Sequence[int], by_load: bool) -> Row:
+    def _blocked(self, grown: "_Grown", barriers: Sequence[int], up_to: float) -> Row:
         """A row of the pieces, tops and bottoms one of which is needed, or one of some barriers
-        must go; where a heavier bed mends it, that too."""
+        must go; by day, a bed that weighs more than so much [g] will do too."""
         chosen, fail, now = grown.chosen, grown.fail, grown.now
         at, (_, high) = self.of.columns, self.of.bounds
         weights = np.zeros(at.count)
@@ -303,23 +307,40 @@ class Judge:
         moment = self.of.place.get(fail[0])
         if fail[1] == "bed":
             self._other_beds(now, fail, grown.look, weights)
-        elif by_load:
+        elif not self._plain(fail) and up_to < np.inf:
             self._other_beds(now, fail, self._verdict(fail), weights)
+        else:
+            self._heavier_beds(now, up_to, weights)
         if moment is not None:
             # Another bag can only help where one is drawn round, and only a thicker one.
             thicker = self.of.bags[:, moment] > self.of.bags[chosen.top, moment]
             weights[at.tops] += thicker & (high[at.tops] > 0) & (weights[at.tops] == 0)
         return at_most(-weights, len(barriers) - 1.0)
 
-    def _mended_by_loads(self, grown: Sequence["_Grown"]) -> list[bool]:
-        """Which are mended by a heavier bed by day: a heavier pack makes a walker warmer, and
-        fingers and toes begin a stop as the way there left them."""
-        top, bottom = self.of.heaviest_bed
+    def _mended_by_loads(self, grown: Sequence["_Grown"]) -> list[float]:
+        """The heaviest bed under which each still fails by day [g], infinity where no bed mends it:
+        a heavier pack makes a walker warmer, and fingers and toes begin a stop as the way there
+        left them. Of what does not fail whatever is worn, no more than whether one does."""
         able = [each for each in grown if self._hangs_on_load(each.fail)]
-        heavy = self.of.fully([replace(each.now, top=top, bottom=bottom) for each in able])
-        pairs = zip(able, heavy, strict=True)
-        mended = {id(each) for each, failing in pairs if each.fail not in failing}
-        return [id(each) in mended for each in grown]
+        sure = [each for each in able if self._plain(each.fail)]
+        other = [each for each in able if not self._plain(each.fail)]
+        heavy = self.of.fully([in_bed(each.now, self.of.beds_by_mass[-1]) for each in other])
+        pairs = zip(other, heavy, strict=True)
+        found = {id(each): 0.0 for each, failing in pairs if each.fail not in failing}
+        up_to = fail_up_to(self.of, [(each.now, each.chosen, each.fail) for each in sure])
+        found |= dict(zip(map(id, sure), up_to, strict=True))
+        return [found.get(id(each), np.inf) for each in grown]
+
+    def _heavier_beds(self, now: Chosen, up_to: float, weights: Array) -> None:
+        """Mark the bottoms that make a bed heavier than so much [g], and the tops that do over the
+        heaviest of the others, in place."""
+        at, (_, high) = self.of.columns, self.of.bounds
+        under = np.array([each.grams for each in self.of.bottoms])
+        over = np.array([each.grams for each in self.of.tops])
+        heavy = over[now.top] + under > up_to
+        weights[at.bottoms] += heavy & (high[at.bottoms] > 0)
+        best = under[~heavy].max(initial=0.0)
+        weights[at.tops] += (over + best > up_to) & (high[at.tops] > 0)
 
     def _hangs_on_load(self, fail: Fail) -> bool:
         """Whether a pack can matter to something that fails by day."""

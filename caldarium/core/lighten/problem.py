@@ -14,9 +14,10 @@ from caldarium.core.day.digits import body_of
 from caldarium.core.day.dressing import MOVING, bags_round_shoulders
 from caldarium.core.day.outfits import BARE, face_freezes, place_before
 from caldarium.core.day.states import TOLERANCE
-from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
+from caldarium.core.lighten.bed_choices import Bottom, Part, Top, WeighedBed, bottoms, by_mass, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import Digit, DigitSets, digit_sets
+from caldarium.core.lighten.laden import Laden, loaded
 from caldarium.core.lighten.least_wet import Ways
 from caldarium.core.lighten.listed import asked_for, counting, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
@@ -24,7 +25,7 @@ from caldarium.core.lighten.offers import Offer
 from caldarium.core.lighten.outside import outside_of
 from caldarium.core.lighten.rounds import SAME, Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
-from caldarium.core.lighten.verdict import Fail, Verdicts, loaded, slack, worse
+from caldarium.core.lighten.verdict import Fail, Verdicts, slack, worse
 from caldarium.core.load.packing import litres
 from caldarium.core.night.bedding import bag_top, bags_at_hand
 from caldarium.core.physics import cold
@@ -140,6 +141,7 @@ class Problem:
     ) -> None:
         self.course, self.person, self.timeline = course, person, timeline
         self._shared, self._prices = frozenset(shared), dict[str, float]()
+        self._laden: dict[Chosen, Laden] = {}
         self.offers, self.wish = list(offers), wish
         self.places = [at for at, each in enumerate(offers) if isinstance(each.piece, Garment)]
         self.pieces: list[Garment] = [
@@ -308,6 +310,13 @@ class Problem:
         """The person with a set. Source: none, bookkeeping."""
         pieces = [self.pieces[at] for at in chosen.clothes]
         return self._dressed(pieces, self.tops[chosen.top], self.bottoms[chosen.bottom])
+
+    def laden(self, sets: Sequence[Chosen]) -> list[Laden]:
+        """What is met with what each set weighs. Source: Verdicts.laden."""
+        new = [each for each in dict.fromkeys(sets) if each not in self._laden]
+        found = self.verdicts.laden([self.person_in(each) for each in new])
+        self._laden |= dict(zip(new, found, strict=True))
+        return [self._laden[each] for each in sets]
 
     def _warm_by_day(self) -> None:
         """How warm pieces and bags are by day, and what each moment allows to be lost."""
@@ -519,16 +528,16 @@ class Problem:
         """The lighter a bottom is the more it is [-g]."""
         return -self.bottoms[bottom].grams
 
-    @property
-    def heaviest_bed(self) -> tuple[int, int]:
-        """Places of the heaviest top and bottom that may be chosen."""
-        _, high = self.bounds
+    def bed_grams(self, chosen: Chosen) -> float:
+        """What a set's bed weighs [g]."""
+        return self.tops[chosen.top].grams + self.bottoms[chosen.bottom].grams
+
+    @cached_property
+    def beds_by_mass(self) -> list[WeighedBed]:
+        """A bed of each mass that may be chosen, the lightest first."""
+        may: Flags = self.bounds[1] > 0
         at = self.columns
-        tops = [(each.grams, k) for k, each in enumerate(self.tops) if high[at.tops.start + k]]
-        under = [
-            (each.grams, k) for k, each in enumerate(self.bottoms) if high[at.bottoms.start + k]
-        ]
-        return max(tops, default=(0.0, 0))[1], max(under, default=(0.0, 0))[1]
+        return by_mass(self.tops, self.bottoms, (may[at.tops], may[at.bottoms]))
 
     def rows(self) -> list[Row]:
         """Rows that every set keeps. Source: rules, and what takes another's place."""

@@ -6,14 +6,15 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from caldarium.core.assess import Assessment, assess_people, met, worn_in_bed
+from caldarium.core.assess import Assessment, assess_people, worn_in_bed
 from caldarium.core.day.digits import body_of, fingers, glove_rungs, toes, warmest_starts
-from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, needed, worth
+from caldarium.core.day.dressing import Air, Needs, bags_round_shoulders, worth
 from caldarium.core.day.outfits import Dressers, Ready, make_ready, place_before
 from caldarium.core.day.states import TOLERANCE, WET_FROM
 from caldarium.core.day.wet_track import in_huts
+from caldarium.core.lighten.laden import Laden, loaded, together
 from caldarium.core.night.bedding import bags_at_hand
-from caldarium.core.night.beds import Beds, lay_beds, to_spare, wetted
+from caldarium.core.night.beds import Beds, lay_beds, to_spare, with_wet
 from caldarium.core.person_result import PersonResult
 from caldarium.core.physics import cold
 from caldarium.core.physics.effort import body_area
@@ -21,7 +22,7 @@ from caldarium.core.physics.extremities import FREEZES
 from caldarium.core.physics.quantities import CLO, Array, Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.wardrobe import Wardrobes, wardrobes
-from caldarium.core.timeline.moments import Moment, Timeline
+from caldarium.core.timeline.moments import Timeline
 
 FailKind = Literal["gap", "bed", "hot", "bed hot", "fingers", "toes", "face"]
 Fail = tuple[str, FailKind]
@@ -134,15 +135,14 @@ class Verdicts:
             found += assess_people(self.course, some, self.timeline)
         return found
 
-    def ready(self, people: Sequence[Person]) -> tuple[Wardrobes, Ready]:
-        """Their pieces, and what is known before they dress, with what each carries.
+    def ready(self, people: Sequence[Person], laden: Sequence[Laden]) -> tuple[Wardrobes, Ready]:
+        """Their pieces, and what is known before they dress, each laden as said.
 
         Source: core.day.outfits.
         """
         some = tuple(people)
         dress = wardrobes(some)
-        load = loaded(self.course, some, self.timeline, self.air.moments)
-        return dress, self._ready(some, dress, *load)[0]
+        return dress, self._ready(some, dress, *together(laden))[0]
 
     def beds_short(
         self, people: Sequence[Person], everything: Wardrobes, has: Flags, wet: Array
@@ -167,13 +167,21 @@ class Verdicts:
             found.append(self._beds_lack(some, dress, beds, there))
         return np.concatenate(found)
 
-    def surely(self, people: Sequence[Person], loads: Sequence[Person]) -> list[frozenset[Fail]]:
+    def laden(self, people: Sequence[Person]) -> list[Laden]:
+        """What each variant meets with what it carries. Source: loaded."""
+        if not people:
+            return []
+        self.watch()
+        air, needs = loaded(self.course, tuple(people), self.timeline, self.air.moments)
+        return [Laden.of(air, needs, row) for row in range(len(people))]
+
+    def surely(self, people: Sequence[Person], laden: Sequence[Laden]) -> list[frozenset[Fail]]:
         """What fails of each variant whatever of it is worn: gaps and short beds with everything
         on, fingers and toes with that and any of the gloves. So does every set with less.
 
         Args:
             people: variants.
-            loads: variants as heavily laden as each of them is looked at.
+            laden: as what each of them is laden.
 
         Source: the same functions as core.assess; who is short wears everything.
         """
@@ -181,15 +189,12 @@ class Verdicts:
         for first in range(0, len(people), AT_A_TIME):
             self.watch()
             some = slice(first, first + AT_A_TIME)
-            found += self._surely(tuple(people[some]), tuple(loads[some]))
+            found += self._surely(tuple(people[some]), laden[some])
         return found
 
-    def _surely(
-        self, people: tuple[Person, ...], loads: tuple[Person, ...]
-    ) -> list[frozenset[Fail]]:
+    def _surely(self, people: tuple[Person, ...], laden: Sequence[Laden]) -> list[frozenset[Fail]]:
         dress = wardrobes(people)
-        load = loaded(self.course, loads, self.timeline, self.air.moments)
-        ready, beds = self._ready(people, dress, *load)
+        ready, beds = self._ready(people, dress, *together(laden))
         air, everything = ready.air, ready.whatever.outfits[:, :, -1:]
         whole = worth(dress, everything, air).whole[..., 0]
         short = np.where(np.isfinite(whole), whole, 0.0) < ready.needs.held - TOLERANCE * CLO
@@ -272,39 +277,15 @@ class Verdicts:
         nights = beds.site.nights
         if not nights:
             return np.zeros((len(people), 0))
-        at_bedtime: dict[tuple[str, int], dict[str, float]] = {}
-        ids = [dress.ids(row) for row in range(len(people))]
+        places = {night.day: place for place, night in enumerate(nights)}
+        share = np.zeros(beds.worn.shape)
         for column, moment in enumerate(self.air.moments):
-            if moment.kind != "camp":
-                continue
-            for row, names in enumerate(ids):
-                share = wet[row, column]
-                places: list[int] = np.flatnonzero(share > WET_FROM).tolist()
-                at_bedtime[str(row), moment.day] = {names[g]: float(share[g]) for g in places}
-        if any(at_bedtime.values()):
-            placed = [each.model_copy(update={"id": str(row)}) for row, each in enumerate(people)]
-            beds = wetted(beds, placed, dress, at_bedtime)
+            if moment.kind == "camp" and moment.day in places:
+                there = wet[:, column]
+                share[:, places[moment.day]] = np.where(there > WET_FROM, there, 0.0)
+        if share.any():
+            beds = with_wet(beds, people, dress, share)
         return -to_spare(beds)
-
-
-def loaded(
-    course: Course, people: tuple[Person, ...], timeline: Timeline, awake: tuple[Moment, ...]
-) -> tuple[Air, Needs]:
-    """What people meet at waking moments with what they carry, pieces dry, and what that asks.
-
-    Args:
-        course, people, timeline: the plan.
-        awake: the M moments.
-
-    Source: core.assess, core.day.dressing.
-    """
-    areas = body_area(
-        np.array([person.body_mass_kg for person in people]),
-        np.array([person.height_m for person in people]),
-    )
-    air, _ = met(course, people, areas, timeline, awake)
-    held = np.array([moment.by_clothing for moment in awake])
-    return air, needed(air.where, held)
 
 
 def _for_many(air: Air, count: int, places: int, bags: Array) -> Air:

@@ -359,17 +359,32 @@ def wetted(beds: Beds, people: Sequence[Person], dress: Wardrobes, wet: Wet) -> 
 
     Source: core.day.wetness; that it dries evenly is judgement.
     """
-    nights = beds.site.nights
-    worn = beds.worn.astype(float)
-    share = np.zeros(worn.shape)
+    share = np.zeros(beds.worn.shape)
     for row, person in enumerate(people):
         places = {name: place for place, name in enumerate(dress.ids(row))}
-        for column, night in enumerate(nights):
+        for column, night in enumerate(beds.site.nights):
             there = wet.get((person.id, night.day), {})
             for name in there.keys() & places.keys():
                 share[row, column, places[name]] = there[name]
-            if there and person.on_night(night.day).bedding.wet_out:
-                worn[row, column] *= share[row, column] <= WET_IN_BED
+    return with_wet(beds, people, dress, share)
+
+
+def with_wet(beds: Beds, people: Sequence[Person], dress: Wardrobes, share: Array) -> Beds:
+    """Beds with clothes in them as wet as they are.
+
+    Args:
+        beds: laid dry.
+        people, dress: whose they are, and their pieces.
+        share: how wet each piece is at bedtime, 0 to 1 [P x N x G].
+
+    Source: as wetted.
+    """
+    nights = beds.site.nights
+    out: Flags = np.array(
+        [[each.on_night(night.day).bedding.wet_out for night in nights] for each in people],
+        dtype=bool,
+    )
+    worn = np.where(out[..., None] & (share > WET_IN_BED), 0.0, beds.worn)
     share = share * (worn > 0)
     inside = worth_in_bed(worn * (1 - share * (1 - dress.wet_share[:, None])), dress, beds.bare)
     water = np.matmul(share, (dress.holds * dress.body_cover)[..., None])[..., 0]

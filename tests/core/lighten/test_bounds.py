@@ -182,12 +182,12 @@ def test_a_quick_look_sees_what_the_verdict_sees(course) -> None:
     sets = [at_random(problem, chance) for _ in range(16)]
     people = [problem.person_in(each) for each in sets]
     for chosen, clad, sure in zip(
-        sets, people, problem.verdicts.surely(people, people), strict=True
+        sets, people, problem.verdicts.surely(people, problem.laden(sets)), strict=True
     ):
         known = glances.like(chosen)
         seen = glances.quick.lacks(*glances.having([chosen]), known)
         dress = wardrobes((clad,))
-        _, ready = problem.verdicts.ready([clad])
+        _, ready = problem.verdicts.ready([clad], problem.laden([chosen]))
         whole = worth(dress, ready.whatever.outfits[:, :, -1:], ready.air).whole[0, :, 0]
         lack = ready.needs.held[0] - TOLERANCE * CLO - whole
         alike += bool(np.abs(seen.insulation[0] - lack).max() < 1e-9)
