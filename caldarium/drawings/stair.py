@@ -51,7 +51,7 @@ def stair(
         before = treads[at - 1] if at else None
         words = tread_words(each, before, display)
         begins = treads[at - 1].deviations if at else 0.0
-        mark = rect(x(begins) - 4, y(each.grams) - 4, 8, 8, "stair-mark", rx=4)
+        mark = rect(x(each.deviations) - 4, y(each.grams) - 4, 8, 8, "stair-mark", rx=4)
         parts.append(element("g", title(f"{caution_words(each.deviations)}: {words}"), mark))
         if before is not None:
             more = change_words(each.grams - before.grams, display)
