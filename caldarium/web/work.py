@@ -138,6 +138,13 @@ class Works:
                 self._known.pop(next(iter(self._known))).stop()
             return work
 
+    def also(self, about: Hashable, other: Hashable) -> None:
+        """Keep a work, if there is one, under what it is about as well after a change that has
+        nothing to do with it."""
+        with self._lock:
+            if known := self._known.get(about):
+                self._known[other] = known
+
     def stop_where(self, stale: Callable[[Hashable], bool]) -> None:
         """Stop every work that is about something nobody looks at any more."""
         for about, work in list(self._known.items()):

@@ -111,8 +111,21 @@ def test_caution_is_drawn_and_left_ready_at_the_road(client) -> None:
     ready = client.get("/courses/1/export").json()["ready"]
     assert len(ready) == 1
     assert ready[0]["person"] == "pell"
-    text = client.get("/courses/1/lighten/caution").text
+    # What was found holds as before: the stair stays, until the course is another.
+    page = "/courses/1/lighten/caution?person=pell&sources=own"
+    text = client.get(page).text
     assert "forecast now low" in text
+    assert 'class="cut stair"' in text
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    text = client.post(
+        "/courses/1/lighten/caution", data=form | {"act": "not-ready=0", "mark": mark}
+    ).text
+    assert "forecast now low" not in text
+    assert 'class="cut stair"' in text
+    mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)
+    step = re.search(r'value="(step=\d+)"', text).group(1)
+    client.post("/courses/1/lighten/caution", data=form | {"act": step, "mark": mark})
+    assert 'class="cut stair"' not in client.get(page).text
 
 
 def test_a_party_is_found_and_taken(client) -> None:

@@ -366,8 +366,9 @@ def change_costs(request: Request, number: int, form: Texts) -> Response:
     asked, found = _found(request, number, "costs", form, Costs)
     at = int(value) if value.isdecimal() and len(value) < 4 else -1
     if act == "not-ready":
-        edit = editing(request, number, form)
-        edit.keep("no longer ready at the road", partial(_without_ready, at=at))
+        _keep_ready(
+            request, number, form, "no longer ready at the road", partial(_without_ready, at=at)
+        )
         return RedirectResponse(_address(number, "costs", asked), status_code=303)
     if found is None or not 0 <= at < len(found.treads):
         return _page(request, number, "costs", asked, CHANGED)
@@ -375,9 +376,27 @@ def change_costs(request: Request, number: int, form: Texts) -> Response:
     if act == "step" and after is not None:
         _keep(request, number, form, "a step of caution", [after])
     elif act == "ready" and ready is not None:
-        edit = editing(request, number, form)
-        edit.keep("ready at the road", partial(_with_ready, ready=ready))
+        _keep_ready(request, number, form, "ready at the road", partial(_with_ready, ready=ready))
     return RedirectResponse(_address(number, "costs", asked), status_code=303)
+
+
+def _keep_ready(
+    request: Request,
+    number: int,
+    form: Mapping[str, str],
+    name: str,
+    change: Callable[[Course], Course],
+) -> None:
+    """Keep what is ready at the road; what was found of the steps holds as before, and stays."""
+    before = courses_of(request).get(number)
+    editing(request, number, form).keep(name, change)
+    after = courses_of(request).get(number)
+    if after.course.altered(ready=before.course.ready) == before.course:
+        asked = _asked(_asked_in(form), before.course)
+        works = works_of(request)
+        works.also(
+            _about(number, before.mark, "costs", asked), _about(number, after.mark, "costs", asked)
+        )
 
 
 def _with_ready(course: Course, ready: Ready) -> Course:
