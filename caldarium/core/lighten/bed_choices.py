@@ -4,11 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
-import numpy as np
-
 from caldarium.core.lighten.offers import Offer
 from caldarium.core.load.packing import closed_foam
-from caldarium.core.physics.quantities import Flags
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Cover, Liner, Pad
 
@@ -51,29 +48,6 @@ class Bottom(Part):
     def on(self, person: Person) -> Person:
         """Somebody on it. Source: none, bookkeeping."""
         return person.model_copy(update={"pads": self.pads})
-
-
-@dataclass(frozen=True)
-class WeighedBed:
-    """A bed by what it weighs [g], and the places of its top and bottom."""
-
-    grams: float
-    top: int
-    bottom: int
-
-
-def by_mass(
-    over: Sequence[Top], under: Sequence[Bottom], may: tuple[Flags, Flags]
-) -> list[WeighedBed]:
-    """A bed of each mass that can be made of tops and bottoms that may be chosen, the lightest
-    first. Source: none, bookkeeping."""
-    tops_there, bottoms_there = (np.flatnonzero(each).tolist() for each in may)
-    found = {
-        over[top].grams + under[bottom].grams: (top, bottom)
-        for top in tops_there
-        for bottom in bottoms_there
-    }
-    return [WeighedBed(grams, *found[grams]) for grams in sorted(found)]
 
 
 def tops(person: Person, offers: Sequence[Offer], needed: bool) -> list[Top]:

@@ -1,5 +1,6 @@
 """What is said of points: rows that a broken one breaks, and why a whole one does not hold."""
 
+import math
 from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -8,13 +9,13 @@ from itertools import combinations
 import numpy as np
 
 from caldarium.core.day.dressing import MOVING
-from caldarium.core.lighten.bed_loads import between, fail_up_to, in_bed
 from caldarium.core.lighten.day_bounds import Worn
 from caldarium.core.lighten.digit_sets import DigitSets
+from caldarium.core.lighten.halving import fail_up_to
 from caldarium.core.lighten.least_wet import is_barrier
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.problem import Chosen, Problem
-from caldarium.core.lighten.rounds import Answer, Kind, Row, at_most
+from caldarium.core.lighten.rounds import Answer, Kind, Row, Search, at_most
 from caldarium.core.lighten.verdict import Fail
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.quantities import CLO, Array
@@ -27,6 +28,10 @@ AT_A_TIME = 6
 """Moments, and nights, that are cut at one point."""
 MOST_EXCLUDED = 4
 """Whole points of those looked at together of which it is told why they do not hold."""
+LOAD_STEP = 5.0
+"""Loads under which something fails are told apart by as much [g]."""
+HEAVIER = 0.1
+"""What weighs more by that is heavier: the least step of a mass [g]."""
 MOST_BARRIERS = 2
 """Barriers that are looked at with and without, in all ways."""
 MOST_MENDED = 2
@@ -67,10 +72,12 @@ class Judge:
     Args:
         problem: whose points.
         mender: makes sets that hold of those that do not.
+        search: as far as it is, which tells what a better set may weigh.
     """
 
-    def __init__(self, problem: Problem, mender: Mender) -> None:
+    def __init__(self, problem: Problem, mender: Mender, search: Search | None = None) -> None:
         self.of, self._mender, self._glances = problem, mender, mender.glances
+        self._search = Search() if search is None else search
 
     @cached_property
     def _barriers(self) -> set[int]:
@@ -170,8 +177,7 @@ class Judge:
                 rows.append(self._not_this(chosen))
         settled = self._settled(grown)
         with_barriers = self._only_with_barriers(settled)
-        by_load = self._mended_by_loads(settled)
-        parts = zip(settled, with_barriers, by_load, strict=True)
+        parts = zip(settled, with_barriers, self._up_to(settled), strict=True)
         return rows + [self._blocked(*each) for each in parts]
 
     def _only_with_barriers(self, grown: Sequence["_Grown"]) -> list[list[int]]:
@@ -196,33 +202,37 @@ class Judge:
         more = [[n for n in e.now.clothes if n not in e.chosen.clothes] for e in grown]
         still = self._still([*grown, *(replace(each, now=each.chosen) for each in grown)])
         left = [k for k in range(len(grown)) if not still[k] and more[k]]
+
+        def fails(tried: Sequence[tuple[int, int]]) -> list[bool]:
+            pairs = [(left[k], at) for k, at in tried]
+            return self._still(
+                [replace(grown[k], now=_with(grown[k].chosen, more[k][:at])) for k, at in pairs]
+            )
+
         # What fails only as it is worn is shut out alone.
-        high = {k: len(more[k]) if still[len(grown) + k] else 0 for k in left}
-        ends = dict.fromkeys(left, 0)
-        while left := [k for k in left if not ends[k] and between(0, high[k])]:
-            places = [between(0, high[k]) for k in left]
-            pairs = [(k, at) for k, some in zip(left, places, strict=True) for at in some]
-            tried = [replace(grown[k], now=_with(grown[k].chosen, more[k][:at])) for k, at in pairs]
-            high |= {k: some[0] for k, some in zip(left, places, strict=True)}
-            for (k, at), fails in zip(pairs, self._still(tried), strict=True):
-                ends[k] = at if fails else ends[k]
-        for k, end in ends.items():
+        ends = [len(more[k]) if still[len(grown) + k] else 1 for k in left]
+        for k, end in zip(left, fail_up_to(ends, fails), strict=True):
             now, blockers = _with(grown[k].chosen, more[k][:end]), more[k][end:]
             found[k] = replace(grown[k], now=now, blockers=[*grown[k].blockers, *blockers])
         return found
 
-    def _still(self, grown: Sequence["_Grown"]) -> list[bool]:
-        """Which grown sets fail as they should, whatever of them is worn."""
-        plain = [each for each in grown if self._plain(each.fail)]
-        other = [each for each in grown if not self._plain(each.fail)]
-        sure = self.of.verdicts.surely(
-            [self.of.person_in(each.now) for each in plain],
-            self.of.laden([each.chosen for each in plain]),
+    def _still(self, grown: Sequence["_Grown"], grams: Sequence[float] | None = None) -> list[bool]:
+        """Which grown sets fail as they should, whatever of them is worn, laden as what was chosen
+        or with as much as makes up so much [g]."""
+        plain = [k for k, each in enumerate(grown) if self._plain(each.fail)]
+        other = [k for k, each in enumerate(grown) if not self._plain(each.fail)]
+        as_chosen = [grown[k].chosen for k in plain]
+        laden = (
+            self.of.laden(as_chosen)
+            if grams is None
+            else self.of.verdicts.laden(self.of.under(as_chosen, [grams[k] for k in plain]))
         )
-        found = {id(each): each.fail in fails for each, fails in zip(plain, sure, strict=True)}
-        judged = self.of.fully([each.now for each in other])
-        found |= {id(each): each.fail in fails for each, fails in zip(other, judged, strict=True)}
-        return [found[id(each)] for each in grown]
+        sure = self.of.verdicts.surely([self.of.person_in(grown[k].now) for k in plain], laden)
+        judged = self.of.fully(
+            [grown[k].now for k in other], None if grams is None else [grams[k] for k in other]
+        )
+        known = dict(zip([*plain, *other], [*sure, *judged], strict=True))
+        return [each.fail in known[k] for k, each in enumerate(grown)]
 
     def _plain(self, fail: Fail) -> bool:
         """Whether it is told of everything that is on, and must not be at all."""
@@ -298,7 +308,7 @@ class Judge:
 
     def _blocked(self, grown: "_Grown", barriers: Sequence[int], up_to: float) -> Row:
         """A row of the pieces, tops and bottoms one of which is needed, or one of some barriers
-        must go; by day, a bed that weighs more than so much [g] will do too."""
+        must go; what weighs more than so much [g] will do too."""
         chosen, fail, now = grown.chosen, grown.fail, grown.now
         at, (_, high) = self.of.columns, self.of.bounds
         weights = np.zeros(at.count)
@@ -307,40 +317,44 @@ class Judge:
         moment = self.of.place.get(fail[0])
         if fail[1] == "bed":
             self._other_beds(now, fail, grown.look, weights)
-        elif not self._plain(fail) and up_to < np.inf:
-            self._other_beds(now, fail, self._verdict(fail), weights)
-        else:
-            self._heavier_beds(now, up_to, weights)
         if moment is not None:
             # Another bag can only help where one is drawn round, and only a thicker one.
             thicker = self.of.bags[:, moment] > self.of.bags[chosen.top, moment]
             weights[at.tops] += thicker & (high[at.tops] > 0) & (weights[at.tops] == 0)
-        return at_most(-weights, len(barriers) - 1.0)
+        limit = len(barriers) - 1.0
+        if up_to < np.inf:
+            # Between the least that any set weighs, which does nothing, and more than so much.
+            heavier = up_to + HEAVIER
+            least = min(self._better()[0], heavier - LOAD_STEP)
+            weights += self.of.masses / (heavier - least)
+            limit -= least / (heavier - least)
+        return at_most(-weights, limit)
 
-    def _mended_by_loads(self, grown: Sequence["_Grown"]) -> list[float]:
-        """The heaviest bed under which each still fails by day [g], infinity where no bed mends it:
-        a heavier pack makes a walker warmer, and fingers and toes begin a stop as the way there
-        left them. Of what does not fail whatever is worn, no more than whether one does."""
-        able = [each for each in grown if self._hangs_on_load(each.fail)]
-        sure = [each for each in able if self._plain(each.fail)]
-        other = [each for each in able if not self._plain(each.fail)]
-        heavy = self.of.fully([in_bed(each.now, self.of.beds_by_mass[-1]) for each in other])
-        pairs = zip(other, heavy, strict=True)
-        found = {id(each): 0.0 for each, failing in pairs if each.fail not in failing}
-        up_to = fail_up_to(self.of, [(each.now, each.chosen, each.fail) for each in sure])
-        found |= dict(zip(map(id, sure), up_to, strict=True))
-        return [found.get(id(each), np.inf) for each in grown]
+    def _better(self) -> tuple[float, float]:
+        """Between what a set weighs that could be better than the best [g]."""
+        return self.of.grams_of_better(self._search.bound, self._search.value)
 
-    def _heavier_beds(self, now: Chosen, up_to: float, weights: Array) -> None:
-        """Mark the bottoms that make a bed heavier than so much [g], and the tops that do over the
-        heaviest of the others, in place."""
-        at, (_, high) = self.of.columns, self.of.bounds
-        under = np.array([each.grams for each in self.of.bottoms])
-        over = np.array([each.grams for each in self.of.tops])
-        heavy = over[now.top] + under > up_to
-        weights[at.bottoms] += heavy & (high[at.bottoms] > 0)
-        best = under[~heavy].max(initial=0.0)
-        weights[at.tops] += (over + best > up_to) & (high[at.tops] > 0)
+    def _up_to(self, grown: Sequence["_Grown"]) -> list[float]:
+        """The heaviest load of what is chosen up to which each still fails by day [g], infinity
+        where under all that a better set may be: a heavier pack makes a walker warmer, and fingers
+        and toes begin a stop as the way there left them."""
+        _, most = self._better()
+        found = [np.inf] * len(grown)
+        light = [self.of.grams(each.chosen) for each in grown]
+        able = [k for k, each in enumerate(grown) if self._hangs_on_load(each.fail)]
+        able = [k for k in able if light[k] < most]
+        still = self._still([grown[k] for k in able], [most] * len(able))
+        left = [k for k, fails in zip(able, still, strict=True) if not fails]
+
+        def fails(tried: Sequence[tuple[int, int]]) -> list[bool]:
+            pairs = [(left[k], at) for k, at in tried]
+            loads = [light[k] + LOAD_STEP * at for k, at in pairs]
+            return self._still([grown[k] for k, _ in pairs], loads)
+
+        ends = [math.ceil((most - light[k]) / LOAD_STEP) for k in left]
+        for k, end in zip(left, fail_up_to(ends, fails), strict=True):
+            found[k] = light[k] + LOAD_STEP * end
+        return found
 
     def _hangs_on_load(self, fail: Fail) -> bool:
         """Whether a pack can matter to something that fails by day."""
@@ -357,8 +371,7 @@ class Judge:
         with_bottoms = look([replace(now, bottom=k) for k in under])
         dull = [k for k, fails in zip(under, with_bottoms, strict=True) if fails]
         weights[[at.bottoms.start + k for k in under if k not in dull]] = 1.0
-        least = self.of.lost_below if fail[1] == "bed" else self.of.lightness
-        best = min(dull, key=least, default=now.bottom)
+        best = min(dull, key=self.of.lost_below, default=now.bottom)
         with_tops = look([replace(now, top=k, bottom=best) for k in tops])
         mends = [k for k, fails in zip(tops, with_tops, strict=True) if not fails]
         weights[[at.tops.start + k for k in mends]] = 1.0

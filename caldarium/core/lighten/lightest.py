@@ -46,7 +46,8 @@ def lightest(
     Source: core.lighten.rounds.
     """
     mender = Mender(problem, start)
-    judge = Judge(problem, mender)
+    found = Search() if learnt is None else _begun(problem, learnt)
+    judge = Judge(problem, mender, found)
     task = Task(
         problem.weights,
         problem.bounds,
@@ -58,7 +59,6 @@ def lightest(
         problem.step,
         must,
     )
-    found = Search() if learnt is None else _begun(problem, learnt)
 
     def watch() -> None:
         if not heard(found):
@@ -72,14 +72,15 @@ def lightest(
     if found.best is None:
         return Lightest(problem.person.id, None, 0.0, np.inf, found.bound, found.proven, found)
     chosen = problem.chosen(found.best)
-    clad = problem.person_in(chosen)
+    grams = own_grams(problem.person_in(chosen))
     return Lightest(
         problem.person.id,
         chosen,
-        own_grams(clad),
+        grams,
         found.value,
         found.bound,
-        found.proven,
+        # Bounds know of no heavier ones.
+        found.proven and grams <= problem.most_g,
         found,
     )
 

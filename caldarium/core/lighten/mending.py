@@ -114,15 +114,15 @@ class Mender:
     def _allowed(self, now: Chosen) -> Chosen:
         """A set without what may not be in it, in the heaviest bed where theirs may not be."""
         high, at, weights = self.of.bounds[1], self.of.columns, self.of.weights
-        heaviest = self.of.beds_by_mass[-1]
+        masses = self.of.masses * (high > 0)
         have = {n for n in now.clothes if high[n]}
         for pair in self.of.rivals():
             if have.issuperset(pair):
                 have.discard(max(pair, key=lambda n: weights[n]))
         return Chosen(
             tuple(sorted(have)),
-            now.top if high[at.tops.start + now.top] else heaviest.top,
-            now.bottom if high[at.bottoms.start + now.bottom] else heaviest.bottom,
+            now.top if high[at.tops][now.top] else int(np.argmax(masses[at.tops])),
+            now.bottom if high[at.bottoms][now.bottom] else int(np.argmax(masses[at.bottoms])),
         )
 
     def _neighbours(self, now: Chosen) -> list[tuple[float, Chosen]]:

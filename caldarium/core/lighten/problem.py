@@ -14,14 +14,14 @@ from caldarium.core.day.digits import body_of
 from caldarium.core.day.dressing import MOVING, bags_round_shoulders
 from caldarium.core.day.outfits import BARE, face_freezes, place_before
 from caldarium.core.day.states import TOLERANCE
-from caldarium.core.lighten.bed_choices import Bottom, Part, Top, WeighedBed, bottoms, by_mass, tops
+from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import Digit, DigitSets, digit_sets
 from caldarium.core.lighten.laden import Laden, loaded
 from caldarium.core.lighten.least_wet import Ways
 from caldarium.core.lighten.listed import asked_for, counting, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
-from caldarium.core.lighten.offers import Offer
+from caldarium.core.lighten.offers import Offer, own_grams
 from caldarium.core.lighten.outside import outside_of
 from caldarium.core.lighten.rounds import SAME, Row, at_most
 from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_for
@@ -42,8 +42,14 @@ from caldarium.core.timeline.moments import Timeline
 from caldarium.core.waiting import absent
 from caldarium.core.what_if.swaps import same_job
 
-MORE_G = 2500.0
-"""What a set may weigh beyond what is carried now, for the heat of walking under it [g]."""
+HEAVIEST_G, MORE_G = 15_000.0, 2500.0
+"""What a set may weigh, or beyond what is carried now where that is more, for the heat of walking
+under it [g]: judgement, half as much again as the lightest sets of a deep winter."""
+ROOM_G = 1000.0
+"""How much heavier than the best known others are asked for too: at other prices, and at a stricter
+caution [g]."""
+MOST_LADEN = 400
+"""Sets of which it is kept what is met under them: some 10 kB each."""
 SURELY = 0.85
 """Of the least wetness seen, what every set is held to have: judgement, held against sets at random
 in the tests."""
@@ -142,6 +148,7 @@ class Problem:
         self.course, self.person, self.timeline = course, person, timeline
         self._shared, self._prices = frozenset(shared), dict[str, float]()
         self._laden: dict[Chosen, Laden] = {}
+        self.most_g = max(HEAVIEST_G, own_grams(person) + MORE_G)
         self.offers, self.wish = list(offers), wish
         self.places = [at for at, each in enumerate(offers) if isinstance(each.piece, Garment)]
         self.pieces: list[Garment] = [
@@ -226,8 +233,7 @@ class Problem:
 
     def _meet(self) -> None:
         """What they meet, with as heavy a pack as a set may make it."""
-        more = Item(id="more", name="more", mass_g=MORE_G, purpose="comfort")
-        people = (self.person.model_copy(update={"items": (*self.person.items, more)}),)
+        people = (_carrying(self.person, self.most_g - own_grams(self.person)),)
         self.air, self.needs = loaded(self.course, people, self.timeline, tuple(self.awake))
         self.verdicts = Verdicts(self.course, self.timeline, self.air, self.needs)
 
@@ -314,9 +320,45 @@ class Problem:
     def laden(self, sets: Sequence[Chosen]) -> list[Laden]:
         """What is met with what each set weighs. Source: Verdicts.laden."""
         new = [each for each in dict.fromkeys(sets) if each not in self._laden]
+        if len(self._laden) + len(new) > MOST_LADEN:
+            self._laden = {each: self._laden[each] for each in sets if each in self._laden}
         found = self.verdicts.laden([self.person_in(each) for each in new])
         self._laden |= dict(zip(new, found, strict=True))
         return [self._laden[each] for each in sets]
+
+    def under(self, sets: Sequence[Chosen], grams: Sequence[float]) -> list[Person]:
+        """The person with each set and as much more as makes it weigh so much [g].
+
+        Source: none, bookkeeping.
+        """
+        pairs = zip(sets, grams, strict=True)
+        return [_carrying(self.person_in(each), most - self.grams(each)) for each, most in pairs]
+
+    @cached_property
+    def masses(self) -> Array:
+        """What each column weighs [g]. Source: none, bookkeeping."""
+        found, at = np.zeros(self.columns.count), self.columns
+        found[at.clothes] = [piece.mass_g for piece in self.pieces]
+        found[at.tops] = [bed.grams for bed in self.tops]
+        found[at.bottoms] = [bed.grams for bed in self.bottoms]
+        return found
+
+    def grams(self, chosen: Chosen) -> float:
+        """What a set weighs [g]. Source: none, a sum."""
+        beds = self.tops[chosen.top].grams + self.bottoms[chosen.bottom].grams
+        return sum(self.pieces[at].mass_g for at in chosen.clothes) + beds
+
+    def grams_of_better(self, bound: float, value: float) -> tuple[float, float]:
+        """Between what a set weighs that others could be better than [g].
+
+        Args:
+            bound, value: of a search: under what there is none, and what the best comes to.
+
+        Source: what is made least; a price only makes a set count more than it weighs.
+        """
+        least = bound - MOST_FAR_G if self.wish.plain and not self._prices else 0.0
+        most = value + ROOM_G if self.wish.plain else np.inf
+        return max(least, 0.0), min(most, self.most_g)
 
     def _warm_by_day(self) -> None:
         """How warm pieces and bags are by day, and what each moment allows to be lost."""
@@ -523,21 +565,6 @@ class Problem:
     def lost_below(self, bottom: int) -> float:
         """What a bottom loses over all nights, to compare it by [W/m²]."""
         return float(self.night.below[:, bottom].sum()) if self.night is not None else 0.0
-
-    def lightness(self, bottom: int) -> float:
-        """The lighter a bottom is the more it is [-g]."""
-        return -self.bottoms[bottom].grams
-
-    def bed_grams(self, chosen: Chosen) -> float:
-        """What a set's bed weighs [g]."""
-        return self.tops[chosen.top].grams + self.bottoms[chosen.bottom].grams
-
-    @cached_property
-    def beds_by_mass(self) -> list[WeighedBed]:
-        """A bed of each mass that may be chosen, the lightest first."""
-        may: Flags = self.bounds[1] > 0
-        at = self.columns
-        return by_mass(self.tops, self.bottoms, (may[at.tops], may[at.bottoms]))
 
     def rows(self) -> list[Row]:
         """Rows that every set keeps. Source: rules, and what takes another's place."""
@@ -771,10 +798,26 @@ class Problem:
             found[self.columns.worn.start + k] = at is not None and not waits[at]
         return found
 
-    def fully(self, tried: Sequence[Chosen]) -> list[frozenset[Fail]]:
-        """What fails of sets by the whole verdict and may not, or is worse than it may be."""
-        found = self.verdicts.of([self.person_in(each) for each in tried])
+    def fully(
+        self, tried: Sequence[Chosen], grams: Sequence[float] | None = None
+    ) -> list[frozenset[Fail]]:
+        """What fails of sets by the whole verdict and may not, or is worse than it may be.
+
+        Args:
+            tried: the sets.
+            grams: what each weighs at least [g].
+        """
+        least = [0.0] * len(tried) if grams is None else grams
+        found = self.verdicts.of(self.under(tried, least))
         return [worse(each, self.may_fail) for each in found]
+
+
+def _carrying(person: Person, grams: float) -> Person:
+    """Somebody with so much more to carry, if any."""
+    if grams <= 0:
+        return person
+    more = Item(id="more", name="more", mass_g=grams, purpose="comfort")
+    return person.model_copy(update={"items": (*person.items, more)})
 
 
 def _worth_of(top: Top) -> float:

@@ -12,7 +12,7 @@ from caldarium.core.lighten.lightest import lightest
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.nearby import Nearby
 from caldarium.core.lighten.offers import offers_for
-from caldarium.core.lighten.problem import Chosen, Problem, Wish
+from caldarium.core.lighten.problem import Chosen, Objective, Problem, Wish
 from caldarium.core.lighten.rounds import Row
 from caldarium.core.stock.supply import Supply
 from caldarium.core.timeline.moments import build_timeline
@@ -25,12 +25,12 @@ HOLDS = """
 """
 
 
-def of_somebody(name: str, at: int) -> Problem:
+def of_somebody(name: str, at: int, objective: Objective = "grams") -> Problem:
     """What is asked of somebody of a demo with the whole catalogue to buy."""
     course = demo_course(name)
     person = course.people[at]
     offers = offers_for(person, Supply(everything=load_catalogue().everything), ["own", "buy"])
-    return Problem(course, person, build_timeline(course), offers, Wish())
+    return Problem(course, person, build_timeline(course), offers, Wish(objective))
 
 
 def least_of(problem: Problem, row: Row, chosen: Chosen) -> float:
