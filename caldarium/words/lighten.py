@@ -218,6 +218,12 @@ def caution_words(deviations: float) -> str:
     return f"{deviations:g} deviation{'' if deviations == 1 else 's'} worse"
 
 
+def taken_words(ready: Ready) -> str:
+    """What is taken along, and in place of what. Source: core.lighten."""
+    told = ", ".join(ready.pieces)
+    return f"{told}; in place of {', '.join(ready.instead_of)}" if ready.instead_of else told
+
+
 def trigger_words(ready: Ready, display: Display) -> str:
     """For which forecast something is taken along. Source: the course's own word."""
     told: list[str] = []
@@ -226,7 +232,7 @@ def trigger_words(ready: Ready, display: Display) -> str:
     if ready.over_ms is not None:
         told.append(f"wind over {display.wind(ready.over_ms)}")
     if ready.over_mm is not None:
-        told.append(f"{display.rain(ready.over_mm)} a day or more")
+        told.append(f"over {display.rain(ready.over_mm)} a day")
     return ", or ".join(told)
 
 

@@ -102,6 +102,7 @@ def test_odd_questions_are_answered(client) -> None:
 def test_caution_is_drawn_and_left_ready_at_the_road(client) -> None:
     text = ask(client, "lighten/caution", person="pell", sources="own")
     assert 'class="cut stair"' in text
+    assert ('id="longer"' in text) == ("not proven" in text)
     found = re.search(r'value="(ready=\d+)"', text)
     assert found is not None
     mark = re.search(r'name="mark" value="([^"]+)"', text).group(1)

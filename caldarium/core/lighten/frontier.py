@@ -281,6 +281,7 @@ def ready_of(treads: Sequence[Tread], at: int) -> Ready | None:
     return Ready(
         person=tread.proposal.before.id,
         pieces=tread.incoming[:MOST_READY],
+        instead_of=tread.outgoing[:MOST_READY],
         grams=tread.grams - before.grams,
         # Rounded so that what the step before holds passes no trigger.
         below_c=math.floor(10 * held.low) / 10 if math.isfinite(held.low) else None,

@@ -434,6 +434,9 @@ class Ready(Value):
 
     person: Identifier
     pieces: tuple[Name, ...] = Field(min_length=1, max_length=30, description="by name")
+    instead_of: tuple[Name, ...] = Field(
+        default=(), max_length=30, description="what it takes the place of, by name"
+    )
     grams: float = Field(ge=-20000, le=50000, description="what taking it adds [g]")
     below_c: float | None = Field(
         default=None, ge=-80, le=40, description="taken if the forecast low passes this [°C]"

@@ -171,11 +171,13 @@ class StairRow:
 
 @dataclass(frozen=True)
 class StairPanel:
-    """What caution costs: the stair, its steps, and sets by source."""
+    """What caution costs: the stair, its steps, sets by source, and whether looking on could find
+    more."""
 
     drawing: Svg
     rows: list[StairRow]
-    sources: list[tuple[str, str, str]]
+    sources: list[tuple[str, str, str, str]]
+    unproven: bool
     stair_steps: list[Step]
 
 
@@ -231,7 +233,7 @@ class ReadyRow:
 
     name: str
     below: str
-    pieces: str
+    taken: str
     grams: str
     told: str
 
@@ -246,7 +248,7 @@ def ready_rows(course: Course, display: Display) -> list[ReadyRow]:
         ReadyRow(
             names.get(each.person, each.person),
             words.trigger_words(each, display),
-            ", ".join(each.pieces),
+            words.taken_words(each),
             words.change_words(each.grams, display),
             words.ready_words(each, now, display),
         )
@@ -265,6 +267,7 @@ def stair_panel(
         stair(treads, own_grams(person), deviations(course), course.caution, display),
         [_stair_row(treads, at, display) for at in range(len(treads))],
         [_source_row(each, display) for each in found.sources],
+        not all(each.proposal.proven for each in (*treads, *found.sources)),
         words.explain_costs(treads, display),
     )
 
@@ -282,9 +285,10 @@ def _stair_row(treads: tuple[Tread, ...], at: int, display: Display) -> StairRow
     )
 
 
-def _source_row(each: BySource, display: Display) -> tuple[str, str, str]:
-    cost = words.cost_words(each.proposal.cost)
-    return words.sources_words(each), display.mass(each.proposal.grams), cost
+def _source_row(each: BySource, display: Display) -> tuple[str, str, str, str]:
+    found = each.proposal
+    cost, sure = words.cost_words(found.cost), words.sure_words(found, display)
+    return words.sources_words(each), display.mass(found.grams), cost, sure
 
 
 @dataclass(frozen=True)

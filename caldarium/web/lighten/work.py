@@ -271,7 +271,7 @@ def costs_task(
     """The work that looks for what each step of caution costs."""
 
     def work(heard: Heard) -> Costs:
-        clock = _Clock(heard, so_far, STEP_S, 10)
+        clock = _Clock(heard, so_far, STEP_S * asked.seconds / SECONDS[0], 10)
         question = _question(course, supply, asked)
         treads = frontier(question, clock)
         planned = [each for each in treads if each.deviations == deviations(course)]

@@ -33,6 +33,7 @@ from caldarium.words.lighten import (
     party_sentence,
     proposal_sentence,
     ready_words,
+    taken_words,
     trigger_words,
 )
 from caldarium.words.units import Display
@@ -216,8 +217,11 @@ def test_triggers_pass_by_cold_wind_or_wet_and_not_by_what_the_step_holds(demo) 
     )
     proposal = SimpleNamespace(before=demo.people[0], grams=500.0)
     before, after = (
-        replace(each, proposal=proposal, incoming=names)
-        for each, names in ((before, ()), (after, ("second quilt",)))
+        replace(each, proposal=proposal, incoming=names, outgoing=gone)
+        for each, names, gone in (
+            (before, (), ()),
+            (after, ("second quilt",), ("thin quilt",)),
+        )
     )
     ready = ready_of((before, after), 1)
     assert ready is not None
@@ -230,7 +234,10 @@ def test_triggers_pass_by_cold_wind_or_wet_and_not_by_what_the_step_holds(demo) 
     told = trigger_words(ready, Display())
     assert "low under" in told
     assert "wind over" in told
-    assert "a day or more" in told
+    assert "or over" in told
+    assert "a day" in told
+    assert taken_words(ready) == "second quilt; in place of thin quilt"
+    assert taken_words(ready.altered(instead_of=())) == "second quilt"
     assert ready_words(ready, now, Display()).startswith("leave it")
     assert "take it: forecast now wind" in ready_words(ready, replace(now, wind=40.0), Display())
     no_night = replace(before, worst=replace(before.worst, low=float("nan")))
