@@ -125,7 +125,7 @@ def other(what: str) -> None:
         print(f"party: {took:.0f} assessments, gap {100 * gap:.2f} %, scarce {len(found.scarce)}")
     else:
         question = Question(course, course.people[0], timeline, a_store(), ("own", "store"))
-        treads = frontier(question, clock(3.0))
+        treads = frontier(question, clock(3.0), 10)
         took = (time.perf_counter() - began) / unit
         proven = sum(each.proposal.proven for each in treads)
         print(f"frontier: {len(treads)} steps, {took:.0f} assessments, {proven} proven")

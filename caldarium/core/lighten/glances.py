@@ -93,7 +93,7 @@ class Glances:
 
     def _found(self, sets: Sequence[Chosen]) -> list[Known]:
         people = [self.of.person_in(each) for each in sets]
-        dress, ready = self.of.verdicts.ready(people, self.of.laden(sets))
+        dress, ready = self.of.verdicts.ready(people, self.of.berths(sets), self.of.laden(sets))
         at = {name: place for place, name in enumerate(self._ids)}
         found: list[Known] = []
         for row, chosen in enumerate(sets):
@@ -171,9 +171,9 @@ class Glances:
 
     def _beds(self, tried: Sequence[Chosen], known: Known) -> Array:
         """Heat that beds lack on each night [W/m², S x nights]."""
-        people = [self.of.person_in(each) for each in tried]
         has, _ = self.having(tried)
-        return self.of.verdicts.beds_short(people, self.of.everything, has, known.wet)
+        berths = self.of.berths(tried)
+        return self.of.verdicts.beds_short(berths, self.of.everything, has, known.wet)
 
 
 def _over(lack: Array) -> Array:

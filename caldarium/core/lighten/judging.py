@@ -12,6 +12,7 @@ from caldarium.core.day.dressing import MOVING
 from caldarium.core.lighten.day_bounds import Worn
 from caldarium.core.lighten.digit_sets import DigitSets
 from caldarium.core.lighten.halving import fail_up_to
+from caldarium.core.lighten.laden import Laden
 from caldarium.core.lighten.least_wet import is_barrier
 from caldarium.core.lighten.mending import Mender
 from caldarium.core.lighten.problem import Chosen, Problem
@@ -227,12 +228,19 @@ class Judge:
             if grams is None
             else self.of.verdicts.laden(self.of.under(as_chosen, [grams[k] for k in plain]))
         )
-        sure = self.of.verdicts.surely([self.of.person_in(grown[k].now) for k in plain], laden)
+        sure = self._surely([grown[k].now for k in plain], laden)
         judged = self.of.fully(
             [grown[k].now for k in other], None if grams is None else [grams[k] for k in other]
         )
         known = dict(zip([*plain, *other], [*sure, *judged], strict=True))
         return [each.fail in known[k] for k, each in enumerate(grown)]
+
+    def _surely(self, sets: Sequence[Chosen], laden: Sequence[Laden]) -> list[frozenset[Fail]]:
+        """What fails of each set, whatever of it is worn, laden as said."""
+        if not sets:
+            return []
+        people = [self.of.person_in(each) for each in sets]
+        return self.of.verdicts.surely(people, self.of.berths(sets), laden)
 
     def _plain(self, fail: Fail) -> bool:
         """Whether it is told of everything that is on, and must not be at all."""

@@ -18,6 +18,7 @@ from caldarium.core.lighten.bed_choices import Bottom, Part, Top, bottoms, tops
 from caldarium.core.lighten.day_bounds import day_bounds, loss_allowed
 from caldarium.core.lighten.digit_sets import Digit, DigitSets, digit_sets
 from caldarium.core.lighten.laden import Laden, loaded
+from caldarium.core.lighten.lain import Lain
 from caldarium.core.lighten.least_wet import Ways
 from caldarium.core.lighten.listed import asked_for, counting, good_enough
 from caldarium.core.lighten.night_bounds import night_bounds
@@ -28,6 +29,7 @@ from caldarium.core.lighten.rules import KEPT_AS_PLANNED, Rule, RuleName, rules_
 from caldarium.core.lighten.verdict import Fail, Verdicts, slack, worse
 from caldarium.core.load.packing import litres
 from caldarium.core.night.bedding import bag_top, bags_at_hand
+from caldarium.core.night.berths import Berths, berths_of
 from caldarium.core.physics import cold
 from caldarium.core.physics.clothing import REGION_SHARE
 from caldarium.core.physics.materials import MATERIALS
@@ -160,6 +162,7 @@ class Problem:
         self._lay_out_beds()
         self.rules = self._rules()
         self._meet()
+        self._lain = Lain(self._berths_by)
         beyond = self._beyond_reach()
         self.waived = beyond if grace == "no more than must" else frozenset(self.now)
         deeper = np.inf if grace == "all that does, and worse" else 0.0
@@ -316,6 +319,15 @@ class Problem:
         """The person with a set. Source: none, bookkeeping."""
         pieces = [self.pieces[at] for at in chosen.clothes]
         return self._dressed(pieces, self.tops[chosen.top], self.bottoms[chosen.bottom])
+
+    def berths(self, sets: Sequence[Chosen]) -> Berths:
+        """What sets, one or more, lie in, and where. Source: core.night.berths."""
+        return self._lain.of([(each.top, each.bottom) for each in sets])
+
+    def _berths_by(self, beds: Sequence[tuple[int, int]]) -> Berths:
+        """The same by top and bottom."""
+        people = [self.person_in(Chosen((), top, bottom)) for top, bottom in beds]
+        return berths_of(self.course, people, self.timeline)
 
     def laden(self, sets: Sequence[Chosen]) -> list[Laden]:
         """What is met with what each set weighs. Source: Verdicts.laden."""

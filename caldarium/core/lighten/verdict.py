@@ -14,7 +14,8 @@ from caldarium.core.day.states import TOLERANCE, WET_FROM
 from caldarium.core.day.wet_track import in_huts
 from caldarium.core.lighten.laden import Laden, loaded, together
 from caldarium.core.night.bedding import bags_at_hand
-from caldarium.core.night.beds import Beds, lay_beds, to_spare, with_wet
+from caldarium.core.night.beds import Beds, in_clothes, to_spare, with_wet
+from caldarium.core.night.berths import Berths, berths_of
 from caldarium.core.person_result import PersonResult
 from caldarium.core.physics import cold
 from caldarium.core.physics.effort import body_area
@@ -135,22 +136,23 @@ class Verdicts:
             found += assess_people(self.course, some, self.timeline)
         return found
 
-    def ready(self, people: Sequence[Person], laden: Sequence[Laden]) -> tuple[Wardrobes, Ready]:
-        """Their pieces, and what is known before they dress, each laden as said.
+    def ready(
+        self, people: Sequence[Person], berths: Berths, laden: Sequence[Laden]
+    ) -> tuple[Wardrobes, Ready]:
+        """Their pieces, and what is known before they dress, each with their berth and laden as
+        said.
 
         Source: core.day.outfits.
         """
         some = tuple(people)
         dress = wardrobes(some)
-        return dress, self._ready(some, dress, *together(laden))[0]
+        return dress, self._ready(some, dress, berths, *together(laden))[0]
 
-    def beds_short(
-        self, people: Sequence[Person], everything: Wardrobes, has: Flags, wet: Array
-    ) -> Array:
+    def beds_short(self, berths: Berths, everything: Wardrobes, has: Flags, wet: Array) -> Array:
         """Heat that each variant's bed lacks on each night [W/m², P x nights].
 
         Args:
-            people: variants.
+            berths: of the variants.
             everything: one wardrobe with all G pieces on offer.
             has: which of them each variant has [P x G].
             wet: of each at each moment [M x G].
@@ -158,13 +160,13 @@ class Verdicts:
         Source: core.night.beds.
         """
         found: list[Array] = []
-        for first in range(0, len(people), BEDS_AT_A_TIME):
+        for first in range(0, len(has), BEDS_AT_A_TIME):
             self.watch()
-            some = tuple(people[first : first + BEDS_AT_A_TIME])
-            dress = everything.having(has[first : first + BEDS_AT_A_TIME])
-            beds = lay_beds(self.course, some, self.timeline, dress)
-            there = np.broadcast_to(wet, (len(some), *wet.shape))
-            found.append(self._beds_lack(some, dress, beds, there))
+            rows = range(first, min(first + BEDS_AT_A_TIME, len(has)))
+            dress = everything.having(has[rows])
+            beds = in_clothes(self.course, berths.take(rows), dress)
+            there = np.broadcast_to(wet, (len(rows), *wet.shape))
+            found.append(self._beds_lack(dress, beds, there))
         return np.concatenate(found)
 
     def laden(self, people: Sequence[Person]) -> list[Laden]:
@@ -175,12 +177,15 @@ class Verdicts:
         air, needs = loaded(self.course, tuple(people), self.timeline, self.air.moments)
         return [Laden.of(air, needs, row) for row in range(len(people))]
 
-    def surely(self, people: Sequence[Person], laden: Sequence[Laden]) -> list[frozenset[Fail]]:
+    def surely(
+        self, people: Sequence[Person], berths: Berths, laden: Sequence[Laden]
+    ) -> list[frozenset[Fail]]:
         """What fails of each variant whatever of it is worn: gaps and short beds with everything
         on, fingers and toes with that and any of the gloves. So does every set with less.
 
         Args:
             people: variants.
+            berths: of each.
             laden: as what each of them is laden.
 
         Source: the same functions as core.assess; who is short wears everything.
@@ -188,13 +193,16 @@ class Verdicts:
         found: list[frozenset[Fail]] = []
         for first in range(0, len(people), AT_A_TIME):
             self.watch()
-            some = slice(first, first + AT_A_TIME)
-            found += self._surely(tuple(people[some]), laden[some])
+            rows = range(first, min(first + AT_A_TIME, len(people)))
+            some = slice(rows.start, rows.stop)
+            found += self._surely(tuple(people[some]), berths.take(rows), laden[some])
         return found
 
-    def _surely(self, people: tuple[Person, ...], laden: Sequence[Laden]) -> list[frozenset[Fail]]:
+    def _surely(
+        self, people: tuple[Person, ...], berths: Berths, laden: Sequence[Laden]
+    ) -> list[frozenset[Fail]]:
         dress = wardrobes(people)
-        ready, beds = self._ready(people, dress, *together(laden))
+        ready, beds = self._ready(people, dress, berths, *together(laden))
         air, everything = ready.air, ready.whatever.outfits[:, :, -1:]
         whole = worth(dress, everything, air).whole[..., 0]
         short = np.where(np.isfinite(whole), whole, 0.0) < ready.needs.held - TOLERANCE * CLO
@@ -207,7 +215,7 @@ class Verdicts:
             start = warmest_starts(digits, body.hours, before)
             never: Flags = digits.until(FREEZES, start[..., None]) < minutes
             hurt.append(np.logical_and.reduce(never, axis=-1))
-        beds_short = self._beds_lack(people, dress, beds, air.wet) > 0
+        beds_short = self._beds_lack(dress, beds, air.wet) > 0
         names = [moment.id for moment in air.moments]
         nights = [night.id for night in beds.site.nights]
         kinds: tuple[tuple[FailKind, Flags, list[str]], ...] = (
@@ -236,7 +244,8 @@ class Verdicts:
         for first in range(0, len(people), AT_A_TIME):
             some = tuple(people[first : first + AT_A_TIME])
             dress = wardrobes(some)
-            ready, _ = self._ready(some, dress, self.air, self.needs)
+            berths = berths_of(self.course, some, self.timeline)
+            ready, _ = self._ready(some, dress, berths, self.air, self.needs)
             held[first : first + len(some)] = ready.needs.held
             for row in range(len(some)):
                 place = {name: g for g, name in enumerate(dress.ids(row))}
@@ -246,12 +255,17 @@ class Verdicts:
         return found, held
 
     def _ready(
-        self, people: tuple[Person, ...], dress: Wardrobes, load: Air, needs: Needs
+        self,
+        people: tuple[Person, ...],
+        dress: Wardrobes,
+        berths: Berths,
+        load: Air,
+        needs: Needs,
     ) -> tuple[Ready, Beds]:
         """What the variants can wear and how wet that is, and their beds, in the air of one for all
         or of each, and with the needs there."""
         course, moments = self.course, self.air.moments
-        beds = lay_beds(course, people, self.timeline, dress)
+        beds = in_clothes(course, berths, dress)
         areas = body_area(
             np.array([person.body_mass_kg for person in people]),
             np.array([person.height_m for person in people]),
@@ -270,13 +284,11 @@ class Verdicts:
         many = Needs(*(np.broadcast_to(part, air.bag.shape) for part in vars(needs).values()))
         return make_ready(who, dress, air, many, ends=True), beds
 
-    def _beds_lack(
-        self, people: tuple[Person, ...], dress: Wardrobes, beds: Beds, wet: Array
-    ) -> Array:
+    def _beds_lack(self, dress: Wardrobes, beds: Beds, wet: Array) -> Array:
         """Heat that each bed lacks on each night [W/m², P x N]."""
         nights = beds.site.nights
         if not nights:
-            return np.zeros((len(people), 0))
+            return np.zeros((len(wet), 0))
         places = {night.day: place for place, night in enumerate(nights)}
         share = np.zeros(beds.worn.shape)
         for column, moment in enumerate(self.air.moments):
@@ -284,7 +296,7 @@ class Verdicts:
                 there = wet[:, column]
                 share[:, places[moment.day]] = np.where(there > WET_FROM, there, 0.0)
         if share.any():
-            beds = with_wet(beds, people, dress, share)
+            beds = with_wet(beds, dress, share)
         return -to_spare(beds)
 
 

@@ -199,7 +199,7 @@ def night_results(beds: Beds, people: Sequence[Person], areas: Array) -> list[tu
                 day=night.day,
                 state=words[row][column],
                 shelter=person.on_night(night.day).shelter,
-                ground=beds.grounds[row][column],
+                ground=str(beds.grounds[row, column]),
                 hours=clock[column],
                 air=air[column],
                 debts=tuple(debts[row][column]),

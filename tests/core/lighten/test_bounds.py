@@ -17,6 +17,7 @@ from caldarium.core.lighten.offers import offers_for
 from caldarium.core.lighten.outside import outside_of
 from caldarium.core.lighten.problem import GRACES, Chosen, Grace, Problem, Wish
 from caldarium.core.lighten.rules import Rule
+from caldarium.core.night.berths import berths_of
 from caldarium.core.physics.clothing import REGIONS
 from caldarium.core.physics.quantities import CLO, Flags
 from caldarium.core.plan.figures import OUTSIDE, warmth
@@ -182,12 +183,15 @@ def test_a_quick_look_sees_what_the_verdict_sees(course) -> None:
     sets = [at_random(problem, chance) for _ in range(16)]
     people = [problem.person_in(each) for each in sets]
     for chosen, clad, sure in zip(
-        sets, people, problem.verdicts.surely(people, problem.laden(sets)), strict=True
+        sets,
+        people,
+        problem.verdicts.surely(people, problem.berths(sets), problem.laden(sets)),
+        strict=True,
     ):
         known = glances.like(chosen)
         seen = glances.quick.lacks(*glances.having([chosen]), known)
         dress = wardrobes((clad,))
-        _, ready = problem.verdicts.ready([clad], problem.laden([chosen]))
+        _, ready = problem.verdicts.ready([clad], problem.berths([chosen]), problem.laden([chosen]))
         whole = worth(dress, ready.whatever.outfits[:, :, -1:], ready.air).whole[0, :, 0]
         lack = ready.needs.held[0] - TOLERANCE * CLO - whole
         alike += bool(np.abs(seen.insulation[0] - lack).max() < 1e-9)
@@ -218,7 +222,8 @@ def test_turns_are_those_of_wardrobes() -> None:
 
 @pytest.mark.parametrize("course", [demo_course(name) for name in DEMOS], ids=list(DEMOS))
 def test_beds_of_many_sets_at_once_lack_what_those_of_each_do(course) -> None:
-    """Variants laid by what they have of one wardrobe lie as in wardrobes of their own."""
+    """Variants laid by what they have of one wardrobe, in beds kept by their tops and bottoms, lie
+    as in wardrobes and beds of their own."""
     chance = random.Random(2)
     problem = of_somebody(course, chance)
     sets = [at_random(problem, chance) for _ in range(12)]
@@ -227,12 +232,13 @@ def test_beds_of_many_sets_at_once_lack_what_those_of_each_do(course) -> None:
     ids = problem.everything.ids(0)
     wet = np.random.default_rng(1).uniform(0, 0.2, (len(problem.awake), len(ids)))
     wet *= np.random.default_rng(2).integers(0, 2, wet.shape)
-    many = problem.verdicts.beds_short(people, problem.everything, has, wet)
+    many = problem.verdicts.beds_short(problem.berths(sets), problem.everything, has, wet)
     for row, (person, chosen) in enumerate(zip(people, sets, strict=True)):
         mine = wardrobes((person,))
         there = wet[:, [ids.index(name) for name in mine.ids(0)]]
         every = np.ones((1, mine.places), dtype=bool)
-        alone = problem.verdicts.beds_short([person], mine, every, there)
+        berth = berths_of(problem.course, [person], problem.timeline)
+        alone = problem.verdicts.beds_short(berth, mine, every, there)
         assert alone[0] == pytest.approx(many[row], abs=1e-9)
         kept = problem.everything.having(has[row : row + 1])
         assert kept.local.sum() == pytest.approx(mine.local.sum())
