@@ -42,7 +42,7 @@ class Glances:
         self._days = np.array([moment.day for moment in problem.awake])
         self._nights = [each.id for each in problem.timeline.moments if each.kind == "night"]
         self._hours = np.array([moment.hours for moment in problem.awake])
-        self._known: dict[Chosen, Known] = {}
+        self._known: dict[tuple[Chosen, Chosen], Known] = {}
         self._floors = {kind: self._floor(kind) for kind in ("gap", *DIGITS)}
 
     @cached_property
@@ -75,25 +75,29 @@ class Glances:
                 found[m] = most if kind == "gap" else (60 * hours[m] + most) / 60 / hours[m]
         return found
 
-    def like(self, chosen: Chosen) -> Known:
-        """How wet everything is, and what is needed, as in one set.
+    def like(self, chosen: Chosen, laden_as: Chosen | None = None) -> Known:
+        """How wet everything is, and what is needed, as in one set, or in that under the load of
+        another.
 
         Source: core.day.wet_track; what it has not is as wet as is certain.
         """
-        self.learn([chosen])
-        return self._known[chosen]
+        asked = (chosen, laden_as or chosen)
+        self.learn([asked])
+        return self._known[asked]
 
-    def learn(self, sets: Sequence[Chosen]) -> None:
-        """Find that of some sets at once, which is quicker. Source: as like."""
+    def learn(self, sets: Sequence[tuple[Chosen, Chosen]]) -> None:
+        """Find that of some sets at once, each under a load, which is quicker. Source: as like."""
         new = [each for each in dict.fromkeys(sets) if each not in self._known]
         if len(self._known) + len(new) > MOST_KNOWN:
             self._known = {each: self._known[each] for each in sets if each in self._known}
         if new:
             self._known |= dict(zip(new, self._found(new), strict=True))
 
-    def _found(self, sets: Sequence[Chosen]) -> list[Known]:
+    def _found(self, asked: Sequence[tuple[Chosen, Chosen]]) -> list[Known]:
+        sets = [chosen for chosen, _ in asked]
         people = [self.of.person_in(each) for each in sets]
-        dress, ready = self.of.verdicts.ready(people, self.of.berths(sets), self.of.laden(sets))
+        laden = self.of.laden([laden_as for _, laden_as in asked])
+        dress, ready = self.of.verdicts.ready(people, self.of.berths(sets), laden)
         at = {name: place for place, name in enumerate(self._ids)}
         found: list[Known] = []
         for row, chosen in enumerate(sets):

@@ -33,6 +33,8 @@ LOAD_STEP = 5.0
 """Loads under which something fails are told apart by as much [g]."""
 HEAVIER = 0.1
 """What weighs more by that is heavier: the least step of a mass [g]."""
+MOST_REGROWN = 2
+"""How often what grew too far is grown anew."""
 MOST_BARRIERS = 2
 """Barriers that are looked at with and without, in all ways."""
 MOST_MENDED = 2
@@ -166,7 +168,9 @@ class Judge:
         """Rows that no set keeps which fails as these do."""
         rows: list[Row] = []
         grown: list[_Grown] = []
-        self._glances.learn([chosen for chosen, failing in fails if any(map(_is_cold, failing))])
+        self._glances.learn(
+            [(each, each) for each, failing in fails if any(map(_is_cold, failing))]
+        )
         for chosen, failing in fails:
             cold = sorted(filter(_is_cold, failing))
             # One of a kind is enough at a time: they mostly are of one cause.
@@ -197,24 +201,33 @@ class Judge:
         return [[] if fails.get(at) else barriers for at, barriers in enumerate(found)]
 
     def _settled(self, grown: Sequence["_Grown"]) -> list["_Grown"]:
-        """What grew too far, as it is less wet or less on does better, back to where it fails; to
-        what was chosen where that itself fails only as it is worn."""
+        """What grew too far, as it is less wet or less on does better, anew as wet as that is, then
+        back to where it fails; to what was chosen where that itself fails only as it is worn."""
         found = list(grown)
-        more = [[n for n in e.now.clothes if n not in e.chosen.clothes] for e in grown]
         still = self._still([*grown, *(replace(each, now=each.chosen) for each in grown)])
-        left = [k for k in range(len(grown)) if not still[k] and more[k]]
+        sure = still[len(grown) :]
+        over = [k for k in range(len(grown)) if not still[k] and grown[k].now != grown[k].chosen]
+        left = over
+        for _ in range(MOST_REGROWN):
+            again = [k for k in left if sure[k]]
+            self._glances.learn([(found[k].now, found[k].chosen) for k in again])
+            for k in again:
+                found[k] = self._grown(found[k].chosen, found[k].fail, found[k].now)
+            fails_now = dict(zip(again, self._still([found[k] for k in again]), strict=True))
+            left = [k for k in left if not fails_now.get(k)]
+        more = [[n for n in e.now.clothes if n not in e.chosen.clothes] for e in found]
 
         def fails(tried: Sequence[tuple[int, int]]) -> list[bool]:
             pairs = [(left[k], at) for k, at in tried]
             return self._still(
-                [replace(grown[k], now=_with(grown[k].chosen, more[k][:at])) for k, at in pairs]
+                [replace(found[k], now=_with(found[k].chosen, more[k][:at])) for k, at in pairs]
             )
 
         # What fails only as it is worn is shut out alone.
-        ends = [len(more[k]) if still[len(grown) + k] else 1 for k in left]
+        ends = [len(more[k]) if sure[k] else 1 for k in left]
         for k, end in zip(left, fail_up_to(ends, fails), strict=True):
-            now, blockers = _with(grown[k].chosen, more[k][:end]), more[k][end:]
-            found[k] = replace(grown[k], now=now, blockers=[*grown[k].blockers, *blockers])
+            now, blockers = _with(found[k].chosen, more[k][:end]), more[k][end:]
+            found[k] = replace(found[k], now=now, blockers=[*found[k].blockers, *blockers])
         return found
 
     def _still(self, grown: Sequence["_Grown"], grams: Sequence[float] | None = None) -> list[bool]:
@@ -268,12 +281,13 @@ class Judge:
                 inside += at in chosen.clothes
         return at_most(-weights, inside - 1.0)
 
-    def _look(self, chosen: Chosen, fail: Fail) -> Look:
-        """Which sets fail as one does: by a glance, or by verdict where that sees nothing of it."""
+    def _look(self, chosen: Chosen, fail: Fail, wet_as: Chosen) -> Look:
+        """Which sets fail as one does: by a glance, as wet as in a set, or by verdict where that
+        sees nothing of it."""
         deeper = fail[1] == "bed" and fail in self.of.may_fail
         if fail[1] in ("face", "hot", "bed hot") or deeper:
             return self._verdict(fail)
-        known = self._glances.like(chosen)
+        known = self._glances.like(wet_as, chosen)
         # What a glance takes for a little better than it is, it takes for so of others too.
         seen = min(float(self._glances.beyond([chosen], known, fail)[0]), 0.0) - SAME
 
@@ -289,10 +303,11 @@ class Judge:
         """Which sets fail so by the course's verdict."""
         return lambda tried: [fail in each for each in self.of.fully(tried)]
 
-    def _grown(self, chosen: Chosen, fail: Fail) -> "_Grown":
-        """The largest set found that still fails, and the pieces outside it."""
+    def _grown(self, chosen: Chosen, fail: Fail, wet_as: Chosen | None = None) -> "_Grown":
+        """The largest set found that still fails, as wet as that which is chosen or another is, and
+        the pieces outside it."""
         _, high = self.of.bounds
-        look, now = self._look(chosen, fail), chosen
+        look, now = self._look(chosen, fail, wet_as or chosen), chosen
         rest = [n for n in range(len(self.of.pieces)) if n not in now.clothes and high[n] > 0]
         rest.sort(key=lambda n: self._matters(n, fail))
         # With a barrier others may be wetter, so that nothing is said of sets with or without.

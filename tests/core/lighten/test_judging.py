@@ -120,3 +120,25 @@ def test_what_a_heavier_bed_mends_on_the_way_is_not_forbidden_at_a_stop() -> Non
     assert rows
     for row in rows:
         assert least_of(problem, row, heavy) <= row.most + 1e-6
+
+
+def test_a_bed_is_seen_as_wet_as_under_the_load_of_another_set() -> None:
+    """Who walks under less sweats less and lies in drier clothes: a set that is grown with all that
+    does not mend it is carried by nobody, and looked at under the load of what it grew from."""
+    problem, night = of_somebody("autumn-fell", 9), ("3.night", "bed")
+    mender = Mender(problem)
+    light = lightest(problem, lambda found: found.best is None).chosen
+    assert light is not None
+    glances, dice, drier = mender.glances, np.random.default_rng(2), []
+    for top in (light.top, 0, 3):
+        more = dice.choice(len(problem.pieces), 40, replace=False).tolist()
+        heavy = replace(light, clothes=tuple(sorted({*light.clothes, *more})), top=top)
+        people, berths = [problem.person_in(heavy)], problem.berths([heavy])
+        (failing,) = problem.verdicts.surely(people, berths, problem.laden([light]))
+        seen, own = (
+            float(glances.beyond([heavy], known, night)[0])
+            for known in (glances.like(heavy, light), glances.like(heavy))
+        )
+        assert (seen > 0) == (night in failing)
+        drier.append(own - seen)
+    assert max(drier) > 0.05
