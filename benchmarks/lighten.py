@@ -3,7 +3,7 @@
 Usage: python benchmarks/lighten.py [SECONDS FOR EACH PERSON] [PEOPLE OF EACH COURSE]
        python benchmarks/lighten.py many | party | frontier
 
-The first looks for sets of their own pieces and of about 120; the others for sets of about 300, for
+The first looks for sets of their own pieces and of a hundred; the others for sets of about 300, for
 everybody of the autumn demo with what a store of three of each piece has, and for ten steps of
 caution of its first person.
 """
@@ -19,15 +19,19 @@ import numpy as np
 from caldarium.catalogue import load_catalogue
 from caldarium.core.assess import assess
 from caldarium.core.lighten.frontier import frontier
+from caldarium.core.lighten.offers import offers_for
 from caldarium.core.lighten.party import lighten_party
 from caldarium.core.lighten.proposal import Question, lighten
 from caldarium.core.lighten.rounds import Search
 from caldarium.core.plan.course import Course, Person
 from caldarium.core.plan.kit import Bag, Garment, Pad
-from caldarium.core.stock.inventory import Stored
+from caldarium.core.stock.inventory import Kit, Stored
 from caldarium.core.stock.supply import Source, Supply
 from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import DEMOS, demo_course
+
+CANDIDATES = 100
+"""Pieces of which a set is chosen."""
 
 
 def once() -> float:
@@ -45,7 +49,7 @@ def looked_for(
     person: Person,
     sources: tuple[Source, ...],
     seconds: float,
-    supply: Supply | None = None,
+    supply: Supply,
 ) -> tuple[float, float, float, int]:
     """Seconds to the first set and to the end, the gap left, and how many pieces were on offer."""
     began, first = time.perf_counter(), math.nan
@@ -57,11 +61,22 @@ def looked_for(
             first = now
         return now < seconds
 
-    supply = supply or Supply(everything=load_catalogue().everything)
     question = Question(course, person, build_timeline(course), supply, sources)
     found = lighten(question, heard, told=False)
     gap = found.gap if found.after is not None else math.nan
     return first, time.perf_counter() - began, gap, found.offered
+
+
+def a_hundred(person: Person) -> Supply:
+    """So much of the catalogue, drawn by chance, that with their own somebody has 100 pieces."""
+    goods = list(load_catalogue().everything.items())
+    some: dict[str, Kit] = {}
+    for at in np.random.default_rng(1).permutation(len(goods)).tolist():
+        key, piece = goods[at]
+        more = Supply(everything={**some, key: piece})
+        if len(offers_for(person, more, ("own", "buy"))) <= CANDIDATES:
+            some[key] = piece
+    return Supply(everything={key: piece for key, piece in goods if key in some})
 
 
 def three_hundred() -> Supply:
@@ -142,7 +157,7 @@ def main() -> None:
     cases: tuple[tuple[Source, ...], ...] = (("own",), ("own", "buy"))
     for sources in cases:
         rows = [
-            looked_for(course, person, sources, seconds)
+            looked_for(course, person, sources, seconds, a_hundred(person))
             for course in map(demo_course, DEMOS)
             for person in course.people[:people]
         ]
