@@ -10,7 +10,7 @@ import numpy as np
 from caldarium.core.lighten.carried import carried
 from caldarium.core.lighten.lightest import Lightest, as_found
 from caldarium.core.lighten.mending import Mender
-from caldarium.core.lighten.offers import offers_for, own_pieces
+from caldarium.core.lighten.offers import look_of, offers_for, own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed, solved
 from caldarium.core.lighten.rounds import Row, Search
@@ -163,11 +163,30 @@ def _holding_before(asked: Sequence[Problem], best: Lightest) -> Lightest:
         known = milder.chosen_of(keys)
         point = None if known is None else Mender(milder).mended(known)
         now = None if point is None else last.chosen_of(_keys(milder, milder.chosen(point)))
+        now = None if now is None else _own_first(last, now)
     if now is not None and not all(_holds(each, _keys(last, now)) for each in asked):
         now = None
     if now is None:
         return replace(best, chosen=None)
     return best if now == best.chosen else as_found(last, now, best)
+
+
+def _own_first(problem: Problem, chosen: Chosen) -> Chosen:
+    """A set with what somebody has in place of what else is alike in every figure."""
+    sources = [problem.offers[at].source for at in problem.places]
+    looks = [look_of(piece) for piece in problem.pieces]
+    low, high = problem.bounds
+    own = {
+        looks[n]: n
+        for n, source in enumerate(sources)
+        if source == "own" and n not in chosen.clothes and high[n] > 0
+    }
+    free = [sources[n] != "own" and low[n] == 0 for n in chosen.clothes]
+    clothes = [
+        own.pop(looks[n], n) if may_go else n
+        for n, may_go in zip(chosen.clothes, free, strict=True)
+    ]
+    return replace(chosen, clothes=tuple(sorted(clothes)))
 
 
 def _holds(problem: Problem, keys: Collection[str]) -> bool:

@@ -18,7 +18,7 @@ from caldarium.core.lighten.frontier import (
     ready_of,
     worst_of,
 )
-from caldarium.core.lighten.offers import counted, offers_for
+from caldarium.core.lighten.offers import counted, look_of, offers_for
 from caldarium.core.lighten.party import lighten_party, with_people
 from caldarium.core.lighten.proposal import Question
 from caldarium.core.lighten.rounds import EnoughError, Search
@@ -66,6 +66,8 @@ def test_the_frontier_never_falls_and_each_set_holds_up_to_its_step() -> None:
     lows = [each.worst.low for each in treads]
     assert lows == sorted(lows, reverse=True)
     for at, tread in enumerate(treads):
+        bought = {look_of(each.piece) for each in tread.proposal.incoming}
+        assert not bought & {look_of(piece) for piece in tread.proposal.outgoing}
         for milder in treads[: at + 1]:
             plan = at_caution(course, milder.deviations)
             found = assess_people(plan, (tread.proposal.after,), build_timeline(plan))[0]
