@@ -20,6 +20,9 @@ if TYPE_CHECKING:
     from caldarium.core.lighten.rules import Rule
     from caldarium.core.stock.supply import Source, Supply
 
+STEP_PARTS = 7.0
+"""Into how many of a step of caution the time for one person goes."""
+
 
 def lighten(
     course: Annotated[Path, typer.Argument(help="course JSON file")],
@@ -28,12 +31,24 @@ def lighten(
     objective: Annotated[str, typer.Option(help="grams, cost, changes or litres")] = "grams",
     sources: Annotated[str, typer.Option(help="own,store,hire,buy: those that are on")] = "own",
     seconds: Annotated[float, typer.Option(help="search for each person at most so long")] = 20.0,
-    steps: Annotated[int, typer.Option(help="steps of caution for the frontier", max=20)] = 0,
+    steps: Annotated[
+        int | None,
+        typer.Option(
+            help="steps of caution for the frontier of grams; where not given 5 for one person, "
+            "and none for everybody",
+            min=0,
+            max=20,
+        ),
+    ] = None,
     database: Annotated[
         Path | None, typer.Option("--database", help="database with the store's pieces")
     ] = None,
 ) -> None:
-    """The lightest set that holds a course, with its bound, proof and reasons, as JSON."""
+    """The lightest set that holds a course, with its bound, proof and reasons, as JSON.
+
+    A step of caution is looked for for a seventh of the time.
+    """
+    from caldarium.core.lighten.frontier import STEPS, frontier
     from caldarium.core.lighten.problem import OBJECTIVES, Wish
     from caldarium.core.lighten.proposal import Question
     from caldarium.core.lighten.proposal import lighten as lightest
@@ -58,6 +73,8 @@ def lighten(
     wish = Wish(objective=next(each for each in OBJECTIVES if each == objective))
     some: tuple[Source, ...] = tuple(each for each in SOURCES if each in wanted)
     timeline = build_timeline(plan)
+    if steps is None:
+        steps = STEPS if person else 0
     found: list[dict[str, Any]] = []
     with solver_silent():
         for each in people:
@@ -67,9 +84,8 @@ def lighten(
             proposal = replace(proposal, seconds=time.monotonic() - began)
             found.append(_document(proposal))
             if steps > 1:
-                from caldarium.core.lighten.frontier import frontier
-
-                treads = frontier(question, _clock(seconds), steps)
+                by_grams = replace(question, wish=Wish())
+                treads = frontier(by_grams, _clock(seconds / STEP_PARTS), steps)
                 found[-1]["frontier"] = [_tread(tread) for tread in treads]
     document: dict[str, Any] = {
         "course": plan.name,

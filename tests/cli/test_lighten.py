@@ -21,9 +21,21 @@ def test_one_persons_set_is_printed_proven_with_reasons() -> None:
     assert person["proven"]
     assert person["bound"] <= person["grams"] < person["grams_before"]
     assert {each["id"] for each in person["why"]} == set(person["chosen"])
+    assert len(person["frontier"]) >= 2
     assert [each["grams"] for each in person["frontier"]] == sorted(
         each["grams"] for each in person["frontier"]
     )
+
+
+def test_one_persons_steps_of_caution_are_printed_unless_none_are_asked_for() -> None:
+    arguments = (str(DEMO), "--person", "boden", "--objective", "changes", "--seconds", "7")
+    documents = [json.loads(run(*arguments, *more).stdout) for more in ((), ("--steps", "0"))]
+    with_steps, without = (each["people"][0] for each in documents)
+    assert with_steps["chosen"] == without["chosen"]
+    grams = [each["grams"] for each in with_steps["frontier"]]
+    assert len(grams) > 2
+    assert grams == sorted(grams)
+    assert without["frontier"] == []
 
 
 def test_the_groups_kit_is_printed_with_everybody() -> None:
