@@ -48,7 +48,7 @@ def lighten(
 
     A step of caution is looked for for a seventh of the time.
     """
-    from caldarium.core.lighten.frontier import STEPS, frontier
+    from caldarium.core.lighten.frontier import STEPS, frontier, with_milder
     from caldarium.core.lighten.problem import OBJECTIVES, Wish
     from caldarium.core.lighten.proposal import Question
     from caldarium.core.lighten.proposal import lighten as lightest
@@ -80,7 +80,7 @@ def lighten(
         for each in people:
             began = time.monotonic()
             question = Question(plan, each, timeline, supply, some, wish)
-            proposal = lightest(question, _clock(seconds))
+            proposal = with_milder(lightest(question, _clock(seconds)), plan)
             proposal = replace(proposal, seconds=time.monotonic() - began)
             found.append(_document(proposal))
             if steps > 1:
@@ -154,6 +154,10 @@ def _document(found: "Proposal") -> dict[str, Any]:
         "outgoing": [piece.id for piece in found.outgoing],
         "closes": sorted([moment, kind] for moment, kind in found.closes),
         "beyond": sorted([moment, kind] for moment, kind in found.beyond),
+        "milder": [
+            {"deviations": each, "fails": sorted([moment, kind] for moment, kind in failing)}
+            for each, failing in found.milder
+        ],
         "why": [
             {
                 "id": each.key,

@@ -84,10 +84,29 @@ def proposal_sentence(
         told += f"; {failing_words(found.beyond)} that nothing on offer closes"
     if found.deeper:
         told += f", {failing_words(found.deeper)} worse than now"
+    if found.milder:
+        there = frozenset[Fail]().union(*(failing for _, failing in found.milder))
+        told += f"; but {failing_words(there)} where it is milder than planned"
     if shared:
         return f"{told}. Their part, as what is scarce is shared."
     best = "Lightest" if found.plain else "Best"
     return f"{told}. {best} of {where}: {sure_words(found, display)}."
+
+
+def milder_words(found: Proposal, names: Mapping[str, str]) -> list[str]:
+    """What a set lets fail at milder caution, a line for each step, in the order of names.
+
+    Source: core.lighten.
+    """
+    order = {moment: at for at, moment in enumerate(names)}
+    return [
+        f"{caution_words(each)}: "
+        + "; ".join(
+            f"{names.get(moment, moment)}: {failing_words([(moment, kind)])}"
+            for moment, kind in sorted(failing, key=lambda fail: (order.get(fail[0], 0), fail))
+        )
+        for each, failing in found.milder
+    ]
 
 
 def sure_words(found: Proposal, display: Display) -> str:

@@ -36,6 +36,7 @@ def test_one_persons_steps_of_caution_are_printed_unless_none_are_asked_for() ->
     assert len(grams) > 2
     assert grams == sorted(grams)
     assert without["frontier"] == []
+    assert without["milder"] == []
 
 
 def test_the_groups_kit_is_printed_with_everybody() -> None:

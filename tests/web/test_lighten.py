@@ -99,6 +99,15 @@ def test_odd_questions_are_answered(client) -> None:
             assert client.post(f"/courses/1/{end}", data=form).status_code in (200, 404), act
 
 
+def test_what_fails_where_it_is_milder_is_told_beside_the_set(client) -> None:
+    text = ask(client, "lighten", person="pell", sources="own")
+    assert "2 gaps where it is milder than planned" in text
+    assert "What fails where it is milder than planned" in text
+    assert "0.5 deviations worse: " in text
+    text = ask(client, "lighten", person="runa", sources="own")
+    assert "milder than planned" not in text
+
+
 def test_caution_is_drawn_and_left_ready_at_the_road(client) -> None:
     text = ask(client, "lighten/caution", person="pell", sources="own")
     assert 'class="cut stair"' in text

@@ -7,6 +7,7 @@ from typing import Literal
 
 import numpy as np
 
+from caldarium.core.assess import assess_people
 from caldarium.core.lighten.carried import carried
 from caldarium.core.lighten.lightest import Lightest, as_found
 from caldarium.core.lighten.mending import Mender
@@ -14,6 +15,7 @@ from caldarium.core.lighten.offers import look_of, offers_for, own_pieces
 from caldarium.core.lighten.problem import Chosen, Problem
 from caldarium.core.lighten.proposal import Proposal, Question, lighten, proposed, solved
 from caldarium.core.lighten.rounds import Row, Search
+from caldarium.core.lighten.verdict import Fail, fails
 from caldarium.core.plan.course import Course
 from caldarium.core.plan.kit import Ready
 from caldarium.core.plan.weather_sources import Shift
@@ -99,17 +101,14 @@ def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[T
 
     Source: core.lighten at each step.
     """
-    course = question.course
-    most = max(course.expedition_sd, deviations(course))
-    even = {round(most * k / (steps - 1), 3) for k in range(steps)}
-    planned = sorted(even | {deviations(course)})
+    planned = _cautions(question.course, steps)
     asked: list[Problem] = []
     found: list[Lightest] = []
     start: tuple[str, ...] = ()
     teacher: Problem | None = None
     known: list[Row] = []
     for each in planned:
-        plan = at_caution(course, each)
+        plan = at_caution(question.course, each)
         there = replace(question, course=plan, timeline=build_timeline(plan))
         must = _must(teacher, known)
         problem, best = solved(there, heard, start, must)
@@ -126,6 +125,37 @@ def frontier(question: Question, heard: TimeLeft, steps: int = STEPS) -> tuple[T
         chosen = now.chosen or best.chosen
         start = start if chosen is None else _keys(problem, chosen)
     return _treads(planned, asked, _lowered(asked, found))
+
+
+def _cautions(course: Course, steps: int) -> list[float]:
+    """Caution from the forecast to an expedition's, and the course's own [standard deviations]."""
+    most = max(course.expedition_sd, deviations(course))
+    even = {round(most * k / (steps - 1), 3) for k in range(steps)}
+    return sorted(even | {deviations(course)})
+
+
+def with_milder(found: Proposal, course: Course, steps: int = STEPS) -> Proposal:
+    """A proposal with what its set lets fail at milder steps of caution than the course's, and not
+    at that: the search asks for the course's own weather, and rain just over freezing can ask more
+    than the snow of a colder day.
+
+    Args:
+        found: for somebody of the course.
+        course: at its own caution.
+        steps: as for the frontier.
+
+    Source: core.assess at each step.
+    """
+    if found.after is None:
+        return found
+    milder: list[tuple[float, frozenset[Fail]]] = []
+    for each in _cautions(course, steps):
+        if each < deviations(course):
+            plan = at_caution(course, each)
+            (result,) = assess_people(plan, (found.after,), build_timeline(plan))
+            if more := fails(result) - found.beyond:
+                milder.append((each, more))
+    return replace(found, milder=tuple(milder))
 
 
 def _must(last: Problem | None, known: Sequence[Row]) -> Callable[[Problem], list[Row]]:

@@ -68,7 +68,8 @@ class Proposal:
     and after; cost of what comes in, None where a price is not known; the bound under which no set
     holds [g], and whether the set is proven; what fails now and no longer would, and what no set
     on offer mends; whether grams alone were made least, so that the bound is one of grams; what
-    fails now and would fail worse.
+    fails now and would fail worse; and, where that was looked for, what fails at milder caution
+    than the course's, by standard deviations.
     """
 
     before: Person
@@ -88,6 +89,7 @@ class Proposal:
     offered: int
     plain: bool = True
     deeper: frozenset[Fail] = frozenset()
+    milder: tuple[tuple[float, frozenset[Fail]], ...] = ()
     seconds: float = field(default=0.0, compare=False)
 
     @property

@@ -67,6 +67,7 @@ class FoundPanel:
     kept: list[KeptRow]
     rules: list[RuleRow]
     beyond: list[str]
+    milder: list[str]
     cost: str
     gap: bool
     same: bool
@@ -107,6 +108,7 @@ def found_panel(
             f"{names.get(moment, moment)}: {words.failing_words([(moment, kind)])}"
             for moment, kind in found.beyond
         ),
+        milder=words.milder_words(found, names),
         cost=words.cost_words(found.cost),
         gap=not found.proven,
         same=found.after is not None and not found.incoming and not found.outgoing,

@@ -5,7 +5,7 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
-from caldarium.core.lighten.frontier import BySource, Tread, by_source, frontier
+from caldarium.core.lighten.frontier import BySource, Tread, by_source, frontier, with_milder
 from caldarium.core.lighten.group_choice import GroupChoice, lightest_group
 from caldarium.core.lighten.lever import Levers, levers
 from caldarium.core.lighten.offers import own_pieces
@@ -180,7 +180,7 @@ def person_task(
 
     def work(heard: Heard) -> Proposal:
         clock = _Clock(heard, so_far, asked.seconds)
-        return lighten(_question(course, supply, asked), clock)
+        return with_milder(lighten(_question(course, supply, asked), clock), course)
 
     return work
 

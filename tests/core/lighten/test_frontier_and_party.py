@@ -1,5 +1,6 @@
 """What caution costs never falls; the store is never given out twice."""
 
+import re
 from dataclasses import replace
 from itertools import pairwise
 from types import SimpleNamespace
@@ -16,11 +17,12 @@ from caldarium.core.lighten.frontier import (
     frontier,
     passed,
     ready_of,
+    with_milder,
     worst_of,
 )
 from caldarium.core.lighten.offers import counted, look_of, offers_for
 from caldarium.core.lighten.party import lighten_party, with_people
-from caldarium.core.lighten.proposal import Question
+from caldarium.core.lighten.proposal import Question, lighten
 from caldarium.core.lighten.rounds import EnoughError, Search
 from caldarium.core.lighten.verdict import fails
 from caldarium.core.stock.inventory import Stored
@@ -30,6 +32,7 @@ from caldarium.core.timeline.moments import build_timeline
 from caldarium.demo import demo_course
 from caldarium.words.lighten import (
     explain_party,
+    milder_words,
     party_sentence,
     proposal_sentence,
     ready_words,
@@ -72,6 +75,28 @@ def test_the_frontier_never_falls_and_each_set_holds_up_to_its_step() -> None:
             plan = at_caution(course, milder.deviations)
             found = assess_people(plan, (tread.proposal.after,), build_timeline(plan))[0]
             assert fails(found) <= milder.proposal.beyond | tread.proposal.beyond
+
+
+def test_what_a_set_lets_fail_where_it_is_milder_than_planned_is_told(demo) -> None:
+    """A set for snow can be short in rain just over freezing."""
+    tavi = demo.person("tavi")
+    supply, timeline = Supply(everything=EVERYTHING), build_timeline(demo)
+    question = Question(demo, tavi, timeline, supply, ("own", "buy"))
+    found = with_milder(lighten(question, few_points(60), told=False), demo)
+    assert found.milder
+    told = dict(found.milder)
+    for each in (0.0, 0.5):
+        plan = at_caution(demo, each)
+        (result,) = assess_people(plan, (found.after,), build_timeline(plan))
+        assert told.get(each, frozenset()) == fails(result) - found.beyond
+    assert set(told) <= {0.0, 0.5}
+    assert "where it is milder than planned" in proposal_sentence(found, ["own"], Display())
+    names = {each.id: f"<{at:03}>" for at, each in enumerate(timeline.moments)}
+    lines = milder_words(found, names)
+    assert len(lines) == len(told)
+    assert all(re.findall("<.*?>", line) == sorted(re.findall("<.*?>", line)) for line in lines)
+    assert with_milder(found, demo.altered(caution="as forecast")).milder == ()
+    assert with_milder(replace(found, after=None), demo).milder == found.milder
 
 
 def test_caution_is_one_axis_for_typed_weather_and_hourly(demo) -> None:
