@@ -85,12 +85,16 @@ def proposal_sentence(
     if found.deeper:
         told += f", {failing_words(found.deeper)} worse than now"
     if found.milder:
-        there = frozenset[Fail]().union(*(failing for _, failing in found.milder))
-        told += f"; but {failing_words(there)} where it is milder than planned"
+        told += f"; but {_milder_words(found)} where it is milder than planned"
     if shared:
         return f"{told}. Their part, as what is scarce is shared."
     best = "Lightest" if found.plain else "Best"
     return f"{told}. {best} of {where}: {sure_words(found, display)}."
+
+
+def _milder_words(found: Proposal) -> str:
+    """What fails at any milder caution, counted by kind."""
+    return failing_words(frozenset[Fail]().union(*(failing for _, failing in found.milder)))
 
 
 def milder_words(found: Proposal, names: Mapping[str, str]) -> list[str]:
@@ -583,6 +587,14 @@ def explain_lighten(found: Proposal, display: Display) -> list[Step]:
             "program holds for all sets that pass; that one piece more mends and never harms is "
             "tested, not proven",
             "held against every subset of small cases in the tests",
+        ),
+        Step(
+            "milder than planned",
+            _milder_words(found),
+            "the set is chosen for the course's own caution; it is judged once more at the "
+            "forecast and at each step of caution milder than the course's, and what fails there "
+            "and not at the course's own is counted, each moment once",
+            "the course's own verdict at those steps; between them nothing is looked at",
         ),
     ]
     return list(rows)

@@ -105,7 +105,7 @@ def test_what_fails_where_it_is_milder_is_told_beside_the_set(client) -> None:
     assert "What fails where it is milder than planned" in text
     assert "0.5 deviations worse: " in text
     text = ask(client, "lighten", person="runa", sources="own")
-    assert "milder than planned" not in text
+    assert "where it is milder than planned" not in text
 
 
 def test_caution_is_drawn_and_left_ready_at_the_road(client) -> None:

@@ -1,14 +1,14 @@
 """What somebody lies in by their choice of bed: found once, whatever is worn in it."""
 
-from collections.abc import Callable, Hashable, Sequence
-from typing import Generic, TypeVar
+from collections.abc import Callable, Sequence
 
 from caldarium.core.night.berths import Berths
 
-Bed = TypeVar("Bed", bound=Hashable)
+Bed = tuple[int, int]
+"""A top and a bottom, by their places."""
 
 
-class Lain(Generic[Bed]):
+class Lain:
     """Beds that were asked for.
 
     Args:
