@@ -193,9 +193,9 @@ def _holding_before(asked: Sequence[Problem], best: Lightest) -> Lightest:
         known = milder.chosen_of(keys)
         point = None if known is None else Mender(milder).mended(known)
         now = None if point is None else last.chosen_of(_keys(milder, milder.chosen(point)))
-        now = None if now is None else _own_first(last, now)
-    if now is not None and not all(_holds(each, _keys(last, now)) for each in asked):
-        now = None
+    if now is not None:
+        tried = dict.fromkeys((_own_first(last, now), now))
+        now = next((k for k in tried if all(_holds(p, _keys(last, k)) for p in asked)), None)
     if now is None:
         return replace(best, chosen=None)
     return best if now == best.chosen else as_found(last, now, best)
